@@ -74,6 +74,9 @@ function sameRate(a: string, b: string): boolean {
 
 function judgeMovie({ path: file, type, rate, frames, sound }: MovieEntry, { movie }: FileFacts): AuditFault[] {
   if (!movie) return [];
+  // Images in a row do not say how fast they go by.
+  if (type === 'sequence')
+    return movie.frames === frames ? [] : [{ rule: 'length', file, expected: `${frames} frames`, found: `${movie.frames} frames` }];
   const faults: AuditFault[] = [];
   const fault = (rule: AuditRule, expected: string, found: string): void => void faults.push({ rule, file, expected, found });
   // A GIF counts hundredths of a second a frame, an animated WebP thousandths, and nothing finer.

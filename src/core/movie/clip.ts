@@ -20,6 +20,9 @@ export function clipProblem({ size, frames, missing }: { size: Size; frames: num
 /** Colour behind renders with a clear backdrop, where none is asked for: the neutral grey that renders are looked at on. */
 export const MOVIE_BACKGROUND = '#7b7b7b';
 
+/** Codecs that an encoder writes; a sequence is packed. */
+export type EncodedCodec = Exclude<Codec, 'sequence'>;
+
 /** What one movie is encoded with. */
 export interface ClipOptions {
   rate: string;
@@ -27,7 +30,7 @@ export interface ClipOptions {
   pixelAspect: number;
   input: 'png' | 'jpeg';
   /** H.264 where absent. */
-  codec?: Codec;
+  codec?: EncodedCodec;
   /** 1 to 100. */
   quality?: number;
   /** Kilobits a second on average, instead of the quality. */

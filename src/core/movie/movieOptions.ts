@@ -8,16 +8,15 @@ import { logoSchema } from './logo.js';
 import { soundSchema } from './sound.js';
 
 /** Ids of codecs. */
-export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp'] as const;
+export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp', 'sequence'] as const;
 /** One of {@link CODECS}. */
 export type Codec = (typeof CODECS)[number];
 
 interface CodecEntry {
   label: string;
   /** Ending of the file, which tells its container. */
-  ending: 'mp4' | 'mov' | 'webm' | 'gif' | 'webp';
-  /** Encoder of ffmpeg, and the name by which a prober knows what it made. */
-  encoder: string;
+  ending: 'mp4' | 'mov' | 'webm' | 'gif' | 'webp' | 'zip';
+  /** The name by which a prober knows it. */
   probed: string;
   /** Whether it can be clear behind its subject. */
   alpha: boolean;
@@ -35,12 +34,11 @@ const OPUS = { encoder: 'libopus', probed: 'opus' } as const;
 
 /** What each codec is called, written by, and able to. */
 export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
-  h264: { label: 'H.264, MP4', ending: 'mp4', encoder: 'libx264', probed: 'h264', alpha: false, even: true, quality: true, sound: AAC },
-  h265: { label: 'H.265, MP4', ending: 'mp4', encoder: 'libx265', probed: 'hevc', alpha: false, even: true, quality: true, sound: AAC },
+  h264: { label: 'H.264, MP4', ending: 'mp4', probed: 'h264', alpha: false, even: true, quality: true, sound: AAC },
+  h265: { label: 'H.265, MP4', ending: 'mp4', probed: 'hevc', alpha: false, even: true, quality: true, sound: AAC },
   prores422: {
     label: 'ProRes 422 HQ, MOV',
     ending: 'mov',
-    encoder: 'prores_ks',
     probed: 'prores',
     alpha: false,
     even: true,
@@ -50,17 +48,17 @@ export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
   prores4444: {
     label: 'ProRes 4444, MOV',
     ending: 'mov',
-    encoder: 'prores_ks',
     probed: 'prores',
     alpha: true,
     even: false,
     quality: false,
     sound: PCM,
   },
-  vp9: { label: 'VP9, WebM', ending: 'webm', encoder: 'libvpx-vp9', probed: 'vp9', alpha: true, even: true, quality: true, sound: OPUS },
-  av1: { label: 'AV1, WebM', ending: 'webm', encoder: 'libaom-av1', probed: 'av1', alpha: false, even: true, quality: true, sound: OPUS },
-  gif: { label: 'GIF', ending: 'gif', encoder: 'gif', probed: 'gif', alpha: false, even: false, quality: false, sound: null },
-  webp: { label: 'Animated WebP', ending: 'webp', encoder: 'libwebp_anim', probed: 'webp', alpha: true, even: false, quality: true, sound: null },
+  vp9: { label: 'VP9, WebM', ending: 'webm', probed: 'vp9', alpha: true, even: true, quality: true, sound: OPUS },
+  av1: { label: 'AV1, WebM', ending: 'webm', probed: 'av1', alpha: false, even: true, quality: true, sound: OPUS },
+  gif: { label: 'GIF', ending: 'gif', probed: 'gif', alpha: false, even: false, quality: false, sound: null },
+  sequence: { label: 'Image sequence, ZIP', ending: 'zip', probed: 'sequence', alpha: true, even: false, quality: false, sound: null },
+  webp: { label: 'Animated WebP', ending: 'webp', probed: 'webp', alpha: true, even: false, quality: true, sound: null },
 };
 
 /** Whether a codec can keep to a bit rate. */
@@ -109,11 +107,11 @@ export const movieOptionsSchema = z
   })
   .refine(
     (o) => o.sound === undefined || CODEC_LIST[o.codec].sound !== null,
-    'A GIF or animated WebP has no sound. Choose another codec, or leave the sound out.',
+    'A GIF, animated WebP or image sequence has no sound. Choose another codec, or leave the sound out.',
   )
   .refine(
     (o) => o.bitRate === undefined || hasBitRate(o.codec),
-    'ProRes, GIF and animated WebP have no bit rate. Choose another codec, or leave the bit rate out.',
+    'ProRes, GIF, animated WebP and image sequences have no bit rate. Choose another codec, or leave the bit rate out.',
   )
   .refine((o) => o.from === undefined || o.to === undefined || o.from <= o.to, 'The last frame comes before the first.');
 /** What {@link movieOptionsSchema} reads. */

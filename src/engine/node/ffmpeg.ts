@@ -4,6 +4,7 @@ import { createRequire } from 'node:module';
 import { open } from 'node:fs/promises';
 import type { ProbedMovie } from './probedMovie.js';
 import { SOUND_FORMATS } from '../../core/movie/sound.js';
+import { probeSequence } from './probeSequence.js';
 import { probeWebp } from './probeWebp.js';
 
 let program: string | null = null;
@@ -86,6 +87,7 @@ const rateText = (fraction: string): string => fraction.replace(/\/1$/, '');
 
 /** Reads a movie whole. Rejects with the prober's last words where it is torn. */
 export async function probeMovie(file: string, signal?: AbortSignal): Promise<ProbedMovie> {
+  if (file.endsWith('.zip')) return probeSequence(file);
   // ffmpeg writes this format, and does not read it.
   if (file.endsWith('.webp')) return probeWebp(file);
   const fastStart = await startsFast(file);

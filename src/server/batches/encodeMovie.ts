@@ -4,15 +4,23 @@ import { createReadStream } from 'node:fs';
 import { Readable, type Writable } from 'node:stream';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 import type { MovieFrame } from './movieFrames.js';
+import { packSequence } from './packSequence.js';
 
-/** Arguments of the encoder, and what it is fed with. */
-export interface ClipWork {
-  args: string[];
-  pictures: MovieFrame[];
+/** Pictures of a movie with the arguments of its encoder, or with the name that those of a sequence bear. */
+export type ClipWork = { pictures: MovieFrame[] } & ({ args: string[] } | { sequence: string });
+
+/** Makes the file of a movie. Rejects with the reason where it cannot be made. */
+export function encodeMovie(work: ClipWork, out: string, signal: AbortSignal, onShare: (share: number) => void): Promise<void> {
+  return 'sequence' in work ? packSequence(work, out, signal, onShare) : feedEncoder(work, out, signal, onShare);
 }
 
 /** Feeds the pictures one after another to ffmpeg. Rejects with what it said last. */
-export async function encodeMovie({ args, pictures }: ClipWork, out: string, signal: AbortSignal, onShare: (share: number) => void): Promise<void> {
+async function feedEncoder(
+  { args, pictures }: { args: string[]; pictures: MovieFrame[] },
+  out: string,
+  signal: AbortSignal,
+  onShare: (share: number) => void,
+): Promise<void> {
   signal.throwIfAborted();
   const child = spawn(findFfmpeg(), [...args, out], { stdio: ['pipe', 'ignore', 'pipe'], signal, killSignal: 'SIGKILL' });
   let said = '';

@@ -25,7 +25,7 @@ export async function forecastMovie(
   asked: Asked,
   signal: AbortSignal,
 ): Promise<{ bytes: number; frames: number }> {
-  const { work, silentArgs: args, made, slateFrames, codec } = await planMovie(context, batch, asked);
+  const { work, silent, made, slateFrames, codec } = await planMovie(context, batch, asked);
   const frames = work.pictures.length;
   // A slate is one frame that stays, which takes next to nothing.
   const pictures = work.pictures.slice(slateFrames);
@@ -36,7 +36,7 @@ export async function forecastMovie(
   const from = Math.max(0, Math.floor((pictures.length - 2 * TRIAL_FRAMES) / 2));
   const take = (count: number): Promise<number> =>
     inFolder(context, `trial.${CODEC_LIST[codec].ending}`, async (out) => {
-      await encodeMovie({ args, pictures: pictures.slice(from, from + count) }, out, signal, () => undefined);
+      await encodeMovie({ ...silent, pictures: pictures.slice(from, from + count) }, out, signal, () => undefined);
       return (await stat(out)).size;
     });
   if (pictures.length <= 2 * TRIAL_FRAMES) return { bytes: Math.round((await take(pictures.length)) + heard), frames };

@@ -1,7 +1,9 @@
 /** Movies with a slate, at a bit rate, and with another revision beside: what they are, how large they were foreseen, and when they are behind. */
 import { execFileSync } from 'node:child_process';
-import { statSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
@@ -10,6 +12,7 @@ import { until } from '../../../tests/support/until.js';
 import type { BatchReply, ClipReply, MovieForecastReply } from '../../contract/batches.js';
 import type { PackageReply } from '../../contract/packages.js';
 import type { SetFile } from '../../core/plan/set.js';
+import { readFacts } from '../../engine/node/auditPackage.js';
 import { probeMovie } from '../../engine/node/ffmpeg.js';
 import { BatchFrame } from '../db/models.js';
 import { joinedSize, sideBySide } from './movieFrames.js';
@@ -55,6 +58,49 @@ describe('a slate', () => {
     let now = pack.body as PackageReply;
     while (now.state === 'making') now = (await call().get(`/api/packages/${now.id}`)).body as PackageReply;
     expect([now.state, now.faults]).toEqual(['ready', []]);
+  });
+});
+
+describe('an image sequence', () => {
+  it('is a ZIP of the frames as they are, in the order of the movie, and is audited', async () => {
+    const plain = here.file(4, 1);
+    const set = await here.addSet({ ...plain, sheet: { ...plain.sheet, size: { width: 32, height: 18 }, files: [{ type: 'png', bits: 16 }] } });
+    const batch = await here.rendered(set);
+    const { file, clip } = await made(batch, { codec: 'sequence', play: 'thereAndBack' });
+    expect(path.extname(clip.fileName)).toBe('.zip');
+    const files = unzipSync(readFileSync(file));
+    const stem = path.basename(clip.fileName, '.zip');
+    expect(Object.keys(files)).toEqual([1, 2, 3, 4, 5, 6].map((n) => `${stem}_000${n}.png`));
+    const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot: 'spin' }, order: ['position'] });
+    const sources = rows.map((r) => readFileSync(path.join(batch.folder, (JSON.parse(r.files) as string[])[0]!)));
+    expect(Object.values(files).map((bytes) => sources.findIndex((s) => s.equals(bytes)))).toEqual([0, 1, 2, 3, 2, 1]);
+    const facts = await readFacts(file, 'movie');
+    expect(facts).toMatchObject({ type: 'sequence', width: 32, height: 18, movie: { frames: 6 } });
+    // What lies over frames is in them, and clear ones stay clear.
+    const lined = await made(batch, { codec: 'sequence', line: { text: '{frame}' } });
+    const [first] = Object.values(unzipSync(readFileSync(lined.file)));
+    expect(Buffer.from(first!).equals(sources[0]!)).toBe(false);
+    expect(await sharp(first).metadata()).toMatchObject({ format: 'png', width: 32, height: 18 });
+  });
+
+  it('that is cut short, or has a frame that is no image, is found', async () => {
+    const png = await sharp({ create: { width: 4, height: 4, channels: 3, background: '#fff' } })
+      .png()
+      .toBuffer();
+    const file = path.join(mkdtempSync(path.join(tmpdir(), 'easel-sequence-')), 'a.zip');
+    const problem = async (bytes: Uint8Array): Promise<string | undefined> => {
+      writeFileSync(file, bytes);
+      return (await readFacts(file, 'movie'))!.problem;
+    };
+    const pack = (frames: Record<string, Uint8Array>): Uint8Array => zipSync(frames, { level: 0 });
+    expect(await problem(pack({ 'a_0001.png': png, 'a_0002.png': png }))).toBeUndefined();
+    expect(await problem(pack({ 'a_0001.png': png, 'a_0003.png': png }))).toBe('Frame 2 is missing.');
+    expect(await problem(pack({ 'a_0001.png': png, 'a_0002.png': png.subarray(0, 60) }))).toMatch(/^a_0002.png: /);
+    expect(await problem(pack({ 'a_0001.png': png, 'notes.txt': png }))).toBe('notes.txt is no frame of a sequence.');
+    expect(await problem(Buffer.from('no archive'))).toBe('It holds no frame.');
+    const cut = pack({ 'a_0001.png': png, 'a_0002.png': png });
+    expect(await problem(cut.subarray(0, cut.length / 2))).toBe('The ZIP is cut short or damaged.');
+    rmSync(path.dirname(file), { recursive: true });
   });
 });
 

@@ -21,8 +21,8 @@ export const sourceOf = (rows: readonly BatchFrame[]): string => hashOf(rows.map
 /** A movie before it is made. */
 export interface PlannedMovie {
   work: ClipWork;
-  /** Arguments of the same without its sound. */
-  silentArgs: string[];
+  /** How the same is made without its sound. */
+  silent: { args: string[] } | { sequence: string };
   made: MadeMovie;
   /** Frames of its slate, all alike, which come first. */
   slateFrames: number;
@@ -101,6 +101,16 @@ export async function planMovie(context: ServerContext, batch: Batch, asked: Ask
     ...(beside && { size }),
   };
   const heard = sound && { ...sound, path: context.store.sound(sound.file), length: pictures.length / rateValue(parseRate(rate)) };
+  // Beside its stills.
+  const name = path.posix.basename(first.name).replace(/[._-]?0*\d+$/, '');
+  const stem = path.posix.join(
+    path.posix.dirname(first.name),
+    `${name}${draft ? '-draft' : ''}${beside ? '-beside' : ''}${date === undefined ? '' : `_${date}`}`,
+  );
+  if (codec === 'sequence') {
+    const sequence = path.posix.basename(stem);
+    return { work: { sequence, pictures }, silent: { sequence }, made, slateFrames, stem, codec };
+  }
   const encoding = {
     rate,
     size,
@@ -111,13 +121,7 @@ export async function planMovie(context: ServerContext, batch: Batch, asked: Ask
     ...(options.bitRate !== undefined && { bitRate: options.bitRate }),
     alpha,
   } as const;
-  const silentArgs = clipArguments(encoding);
-  const args = heard ? clipArguments({ ...encoding, sound: heard }) : silentArgs;
-  // Beside its stills.
-  const name = path.posix.basename(first.name).replace(/[._-]?0*\d+$/, '');
-  const stem = path.posix.join(
-    path.posix.dirname(first.name),
-    `${name}${draft ? '-draft' : ''}${beside ? '-beside' : ''}${date === undefined ? '' : `_${date}`}`,
-  );
-  return { work: { args, pictures }, silentArgs, made, slateFrames, stem, codec };
+  const silent = { args: clipArguments(encoding) };
+  const { args } = heard ? { args: clipArguments({ ...encoding, sound: heard }) } : silent;
+  return { work: { args, pictures }, silent, made, slateFrames, stem, codec };
 }
