@@ -73,11 +73,11 @@ describe('MTL', () => {
 
   it('has glow and normals by picture; what else it has is named', async () => {
     const [red, blue] = [await picture('#ff0000'), await picture('#8080ff')];
-    const model = await dressed('map_Ke e.png\nnorm n.png\nmap_Bump -bm 2 b.png\nmap_d d.png', { 'e.png': red, 'n.png': blue });
+    const model = await dressed('map_Ke e.png\nnorm n.png\ndisp b.png\nmap_Ns d.png', { 'e.png': red, 'n.png': blue });
     const [material] = model.materials;
     expect(Object.keys(material!.textures!).sort()).toEqual(['emission', 'normal']);
     expect(material!.emission).toEqual([1, 1, 1]);
-    expect(model.warnings).toEqual(['Left out of the material "M": map_bump, map_d.']);
+    expect(model.warnings).toEqual(['Left out of the material "M": disp, map_ns.']);
   });
 
   it('has tinted glass by what passes, and nothing clear by that alone', async () => {

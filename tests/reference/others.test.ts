@@ -105,14 +105,16 @@ describe('files by others', () => {
     bounds(model).forEach((v, i) => expect(v).toBeCloseTo([...box.min.toArray(), ...box.max.toArray()][i]!, 2));
   });
 
-  it('pictures beside them come along, and one of a kind that is not read is said', async () => {
+  it('pictures beside them come along, TGA too', async () => {
     expect((await read('OBJ/spider.obj')).textures.map((t) => t.name).sort()).toContain('wal67ar_small.jpg');
     const [picture] = (await read('glTF2/BoxTextured-glTF/BoxTextured.gltf')).textures;
     // PNG's header (RFC 2083) has width and height in its bytes 16 to 23.
     const png = readFileSync(path.join(FOLDER, 'glTF2/BoxTextured-glTF/CesiumLogoFlat.png'));
     expect([picture!.width, picture!.height]).toEqual([png.readUInt32BE(16), png.readUInt32BE(20)]);
     const duck = await read('Collada/duck.dae');
-    expect(duck.warnings.join(' ')).toMatch(/"duckCM\.tga" cannot be read; it must be PNG, JPEG or WebP/);
+    // TGA has them in its bytes 12 to 15.
+    const tga = readFileSync(path.join(FOLDER, 'Collada/duckCM.tga'));
+    expect(duck.textures.map((t) => [t.width, t.height])).toEqual([[tga.readUInt16LE(12), tga.readUInt16LE(14)]]);
   });
 
   it('colours of vertices are linear', async () => {

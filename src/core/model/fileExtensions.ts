@@ -16,7 +16,7 @@ export const ARCHIVE_EXTENSIONS = ['zip', 'zae', 'ifczip', 'gz'];
 /** Whether an entry of an archive is something that somebody put there: no folder, and nothing that systems add. */
 export const isArchiveContent = (entry: string): boolean => !/(^|\/)(__MACOSX\/|\.)|\/$/.test(entry);
 /** Of files that come along with a model. */
-export const SIDECAR_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp'];
+export const SIDECAR_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'bmp', 'tga'];
 
 /** What the numbers of a model are in, and which axis points up. */
 export interface Units {

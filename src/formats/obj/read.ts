@@ -14,8 +14,6 @@ import {
   VISIBLE_TO_ALL,
   assignPartPaths,
   type Texture,
-  type TextureSlot,
-  type TextureUse,
 } from '../../core/model/model.js';
 import { type Rgb, toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
@@ -24,8 +22,9 @@ import { isAligned, toMetres } from '../modelBuilder.js';
 import { droppedWarning } from '../degenerate.js';
 import { meshOf } from '../normals.js';
 import { meshPart } from '../scene/fromThree.js';
-import { normalizeObj, readMtlMap } from './text.js';
-import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
+import { fileOf } from '../image/companionTextures.js';
+import { dressInMaps, withoutUnused } from './maps.js';
+import { normalizeObj } from './text.js';
 
 /** three's reader takes what it finds; numbers that point nowhere are found here, with their line. */
 function checkIndices(text: string, name: string): { libraries: string[] } {
@@ -63,8 +62,6 @@ function checkIndices(text: string, name: string): { libraries: string[] } {
   return { libraries };
 }
 
-/** Pictures of an MTL that are read, and what they are of. */
-const MAPS: Record<string, TextureSlot> = { map_kd: 'base', map_ke: 'emission', norm: 'normal' };
 /** `illum` with refraction: 4, 6, 7 and 9 of the models that MTL counts. */
 const REFRACTING = [4, 6, 7, 9];
 
@@ -99,21 +96,9 @@ async function materialFromMtl(
     thin: clear,
   };
   if (material.ior < 1.01 && clear) material.ior = 1.5;
-  for (const [key, slot] of Object.entries(MAPS)) {
-    const said = info[key];
-    if (typeof said !== 'string') continue;
-    const { file: address, scale, offset } = readMtlMap(said);
-    const [texture] = await loadCompanionTextures([address], companions, { textures, warnings });
-    // Turned from v upwards to v downwards, as the coordinates are.
-    const matrix: TextureUse['matrix'] = [scale[0], 0, offset[0], 0, scale[1], 1 - scale[1] - offset[1]];
-    if (typeof texture === 'number') material.textures = { ...material.textures, [slot]: { texture, matrix, mapping: 'first' } };
-    else if (!companions.some((f) => fileOf(f.name) === fileOf(address)))
-      warnings.add(missingTexture(address.split(/[\\/]/).pop()!.trim(), name, 'OBJ'));
-    // The picture says all of it where no colour is given beside it.
-    if (slot === 'emission' && typeof texture === 'number' && !colour('ke')) material.emission = [1, 1, 1];
-  }
-  const left = Object.keys(info).filter((key) => !(key in MAPS) && /^(map_|bump$|disp$|decal$|refl$)/.test(key));
-  if (left.length > 0) warnings.add(`Left out of the material "${name}": ${left.join(', ')}.`);
+  await dressInMaps(material, info, { companions, textures, warnings });
+  // The picture says all of it where no colour is given beside it.
+  if (material.textures?.emission && !colour('ke')) material.emission = [1, 1, 1];
   return material;
 }
 
@@ -217,7 +202,7 @@ export async function read(file: SourceFile, companions: SourceFile[], options: 
     name: file.name.replace(/\.[^.]+$/, ''),
     meshes,
     materials: finishes,
-    textures,
+    textures: withoutUnused(finishes, textures),
     parts,
     lights: [],
     curves,

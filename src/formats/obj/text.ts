@@ -47,15 +47,16 @@ export function normalizeObj(text: string): string {
   return out;
 }
 
-/** A picture of an MTL: its file, and how often it repeats and where it begins. */
+/** A picture of an MTL: its file, how often it repeats and where it begins, and how strong its relief is. */
 export interface MtlMap {
   file: string;
   scale: [number, number];
   offset: [number, number];
+  bump: number;
 }
 
 /** How many values follow an option, at most; numbers are taken as long as there are any. */
-const OPTIONS: Record<string, number> = { s: 3, o: 3, t: 3, mm: 2 };
+const OPTIONS: Record<string, number> = { s: 3, o: 3, t: 3, mm: 2, bm: 1 };
 
 /** What follows `map_Kd` and its like: options first, then a name that may have spaces in it. */
 export function readMtlMap(value: string): MtlMap {
@@ -73,5 +74,5 @@ export function readMtlMap(value: string): MtlMap {
   }
   const [su = 1, sv = su] = values.s ?? [];
   const [ou = 0, ov = 0] = values.o ?? [];
-  return { file: words.slice(at).join(' '), scale: [su, sv], offset: [ou, ov] };
+  return { file: words.slice(at).join(' '), scale: [su, sv], offset: [ou, ov], bump: values.bm?.[0] ?? 1 };
 }
