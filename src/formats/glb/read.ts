@@ -31,6 +31,7 @@ import { decodeTexture } from '../image/texture.js';
 import { leftOutExtensions } from './extensions.js';
 import { instanceParts } from './instancing.js';
 import { readMaterial, textureMatrix } from './material.js';
+import { poseDocument } from './pose.js';
 import { makeIO, rejectUnsupportedExtensions } from './io.js';
 
 /** What of a file's description is looked at before it is read. */
@@ -181,7 +182,7 @@ class Reader {
       const all = floats('COLOR_0')!;
       mesh.colours = Float32Array.from({ length: positions.length }, (_, i) => all[Math.floor(i / 3) * size + (i % 3)]!);
     }
-    if (primitive.listTargets().length > 0) this.warnings.add(`"${name}" has morph targets; its base form is rendered.`);
+    if (primitive.listTargets().length > 0) this.warnings.add(`"${name}" has morph targets, all at 0; its base form is rendered.`);
     if (mode === 0) {
       const discs = discsOf(mesh);
       this.warnings.add(`"${name}": ${cloudNote(discs, positions.length / 3)}`);
@@ -231,7 +232,6 @@ class Reader {
       isContext,
     };
     this.parts.push(part);
-    if (node.getSkin()) this.warnings.add(`"${part.name}" has a skeleton; its rest form is rendered.`);
     for (const primitive of node.getMesh()?.listPrimitives() ?? []) {
       const mesh = this.mesh(primitive, part.name);
       if (mesh >= 0) part.primitives.push({ mesh, material: await this.material(primitive.getMaterial()) });
@@ -261,6 +261,7 @@ export async function readDocument(document: Document, name: string, used: unkno
   const scene = root.getDefaultScene() ?? root.listScenes()[0];
   if (!scene) throw new ModelError(`"${name}" has no scene; export it with its objects.`);
   const reader = new Reader(root.listTextures().length);
+  for (const line of poseDocument(document)) reader.warnings.add(line);
   for (const node of scene.listChildren()) await reader.node(node, -1, true, false);
   assignPartPaths(reader.parts);
   computeWorldMatrices(reader.parts);
