@@ -19,8 +19,11 @@ export const EXTENSIONS: Readonly<Record<FileType, string>> = {
 
 /** Names of images that were uploaded: content hash and ending, of textures and of light from all around. */
 export const TEXTURE_NAME = /^[0-9a-f]{64}\.(png|jpe?g|webp)$/;
+/** Endings of images of light: Radiance, OpenEXR, portable float maps and TIFF of floats. */
+export const ENVIRONMENT_ENDINGS: readonly string[] = ['hdr', 'exr', 'pfm', 'tif', 'tiff'];
+
 /** Names under which environment maps are kept: content hash and ending. */
-export const ENVIRONMENT_NAME = /^[0-9a-f]{64}\.(hdr|exr)$/;
+export const ENVIRONMENT_NAME = new RegExp(`^[0-9a-f]{64}\\.(${ENVIRONMENT_ENDINGS.join('|')})$`);
 
 /** Compressions of TIFF that lose nothing, by the standard's names. */
 export const TIFF_COMPRESSIONS = ['none', 'lzw', 'deflate'] as const;

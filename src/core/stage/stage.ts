@@ -58,8 +58,8 @@ export const stageSchema = z
     /** An equirectangular picture that lights instead of the stage preset's surround and lights. */
     environment: z
       .strictObject({
-        /** A Radiance or OpenEXR file, beside the set file or kept by the application. */
-        file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr)$/i, 'Name a .hdr or .exr file, without a folder.'),
+        /** A Radiance, OpenEXR, PFM or TIFF file, beside the set file or kept by the application. */
+        file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr|pfm|tiff?)$/i, 'Name a .hdr, .exr, .pfm or .tif file, without a folder.'),
         /** Degrees, counterclockwise seen from above. */
         rotation: z.number().min(-360).max(360).default(0),
         strength: z.number().min(0).max(1000).default(1),

@@ -66,9 +66,53 @@ function hdrSize(name: string, bytes: Uint8Array): Declared {
   return { width: Number(line[2]), height: Number(line[1]) };
 }
 
-/** The size that a .exr or .hdr declares. Throws ModelError where its header is damaged, or it is larger than is read. */
-export function environmentSize(name: string, bytes: Uint8Array): Declared {
-  const { width, height } = /\.exr$/i.test(name) ? exrSize(name, bytes) : hdrSize(name, bytes);
+/** The header of a portable float map: its kind, its size and a number whose sign tells the order of bytes, each before white space. */
+export function pfmHeader(name: string, bytes: Uint8Array): Declared & { channels: 1 | 3; littleEndian: boolean; start: number } {
+  const said = /^(PF|Pf)\s+(\d{1,7})\s+(\d{1,7})\s+(-?[\d.eE+-]+)\s/.exec(new TextDecoder('latin1').decode(bytes.subarray(0, 256)));
+  const scale = Number(said?.[4]);
+  if (!said || !Number.isFinite(scale) || scale === 0)
+    throw new ModelError(`"${name}" cannot be read as a portable float map: its header is none. Save it again as .pfm.`);
+  return { width: Number(said[2]), height: Number(said[3]), channels: said[1] === 'PF' ? 3 : 1, littleEndian: scale < 0, start: said[0].length };
+}
+
+/** Size of the first picture of a TIFF, of floats. */
+async function tiffSize(name: string, bytes: Uint8Array): Promise<Declared> {
+  const { decode } = await import('tiff');
+  const damaged = (cause?: unknown): ModelError =>
+    new ModelError(`"${name}" cannot be read as TIFF: it is damaged. Save it again as .tif.`, { cause });
+  let first: ReturnType<typeof decode>[number] | undefined;
+  try {
+    [first] = decode(bytes, { ignoreImageData: true, pages: [0] });
+  } catch (e) {
+    throw damaged(e);
+  }
+  if (!first) throw damaged();
+  // Sample format 3: numbers of IEEE 754 (TIFF 6.0, section 19).
+  if (first.sampleFormat !== 3)
+    throw new ModelError(`"${name}" holds display values, and no light. Save it as a TIFF of floats, or as .exr or .hdr.`);
+  return { width: first.width, height: first.height };
+}
+
+/** Ending of an environment image, in small letters. */
+export const endingOf = (name: string): string => name.slice(name.lastIndexOf('.') + 1).toLowerCase();
+
+async function declaredSize(name: string, bytes: Uint8Array): Promise<Declared> {
+  switch (endingOf(name)) {
+    case 'exr':
+      return exrSize(name, bytes);
+    case 'pfm':
+      return pfmHeader(name, bytes);
+    case 'tif':
+    case 'tiff':
+      return tiffSize(name, bytes);
+    default:
+      return hdrSize(name, bytes);
+  }
+}
+
+/** The size that an image declares. Throws ModelError where its header is damaged, or it is larger than is read. */
+export async function environmentSize(name: string, bytes: Uint8Array): Promise<Declared> {
+  const { width, height } = await declaredSize(name, bytes);
   if (!(width >= 1 && height >= 1)) throw new ModelError(`"${name}" says that it is ${width} × ${height}. Save it again.`);
   if (width * height > MAX_ENVIRONMENT_TEXELS) throw new ModelError(`"${name}" is ${width} × ${height}; 8192 × 4096 is the most. Save it smaller.`);
   return { width, height };

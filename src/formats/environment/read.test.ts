@@ -1,5 +1,7 @@
+import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { writeExr } from '../exr/write.js';
+import { writeFloatTiff } from '../image/floatTiff.js';
 import { radiance } from '../../../tests/support/radiance.js';
 import { ModelError } from '../format.js';
 import { readEnvironmentMap } from './read.js';
@@ -49,6 +51,41 @@ describe('pictures of light', () => {
     for (let i = 0; i < 32; i++) expect(Array.from(texels.subarray(i * 3, i * 3 + 3))).toEqual(shade(i % 8, Math.floor(i / 8)));
   });
 
+  it('are read from portable float maps of either order, rows from the bottom up', async () => {
+    for (const little of [true, false]) {
+      const head = new TextEncoder().encode(`PF\n8 4\n${little ? '-1.0' : '1.0'}\n`);
+      const bytes = new Uint8Array(head.length + 8 * 4 * 12);
+      bytes.set(head);
+      const view = new DataView(bytes.buffer, head.length);
+      for (let i = 0; i < 32; i++) shade(i % 8, 3 - Math.floor(i / 8)).forEach((v, c) => view.setFloat32((i * 3 + c) * 4, v, little));
+      const { width, height, texels } = await readEnvironmentMap('sky.pfm', bytes);
+      expect([width, height]).toEqual([8, 4]);
+      for (let i = 0; i < 32; i++) expect(Array.from(texels.subarray(i * 3, i * 3 + 3))).toEqual(shade(i % 8, Math.floor(i / 8)));
+      await expect(readEnvironmentMap('sky.pfm', bytes.subarray(0, 100))).rejects.toThrow('"sky.pfm" is cut short');
+    }
+  });
+
+  it('are read from TIFF of floats, packed or not, also with alpha', async () => {
+    for (const [channels, compression] of [
+      [3, 'none'],
+      [3, 'deflate'],
+      [4, 'deflate'],
+    ] as const) {
+      const values = Float32Array.from({ length: 32 * channels }, (_, i) => {
+        const p = Math.floor(i / channels);
+        return shade(p % 8, Math.floor(p / 8))[i % channels] ?? 1;
+      });
+      const bytes = writeFloatTiff({ width: 8, height: 4, channels, values, compression, maker: 'test' });
+      const { texels } = await readEnvironmentMap('sky.tif', new Uint8Array(bytes));
+      for (let i = 0; i < 32; i++) expect(Array.from(texels.subarray(i * 3, i * 3 + 3))).toEqual(shade(i % 8, Math.floor(i / 8)));
+      await expect(readEnvironmentMap('sky.tiff', new Uint8Array(bytes.subarray(0, 40)))).rejects.toThrow(/"sky\.tiff" cannot be read as TIFF/);
+    }
+    const display = await sharp({ create: { width: 8, height: 4, channels: 3, background: '#fff' } })
+      .tiff()
+      .toBuffer();
+    await expect(readEnvironmentMap('sky.tif', new Uint8Array(display))).rejects.toThrow('"sky.tif" holds display values, and no light.');
+  });
+
   it('are averaged down where they are larger than light needs', async () => {
     const { width, height, texels } = await readEnvironmentMap(
       'sky.hdr',
@@ -70,7 +107,9 @@ describe('pictures of light', () => {
       ['sky.exr', radiance(8, 4, shade), /cannot be read as OpenEXR/],
       ['sky.hdr', radiance(8, 4, shade).subarray(0, 80), /cannot be read|no red/],
       ['sky.hdr', radiance(8, 8, shade), /8 × 8; an equirectangular image is twice as wide as high/],
-      ['sky.png', radiance(8, 4, shade), /upload a \.hdr or \.exr/],
+      ['sky.pfm', radiance(8, 4, shade), /cannot be read as a portable float map/],
+      ['sky.tif', radiance(8, 4, shade), /cannot be read as TIFF/],
+      ['sky.png', radiance(8, 4, shade), /upload a \.hdr, \.exr, \.pfm or \.tif/],
     ];
     for (const [name, bytes, says] of wrong) {
       const refused = readEnvironmentMap(name, bytes);

@@ -2,6 +2,7 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
+import { ENVIRONMENT_ENDINGS } from '../../core/image/fileTypes.js';
 import type { SoundReply } from '../../contract/contract.js';
 import { SOUND_ENDINGS } from '../../core/movie/sound.js';
 import { slugify } from '../../core/plan/fileNames.js';
@@ -15,7 +16,6 @@ import { sendProblem } from './problem.js';
 import { idOf } from './params.js';
 import { oneFile, receiveFiles, withFiles } from './uploads.js';
 
-const ENVIRONMENTS = ['hdr', 'exr'];
 const TEXTURES = ['png', 'jpg', 'jpeg', 'webp'];
 
 /** Routes of models, textures, swatches and thumbnails. */
@@ -26,7 +26,9 @@ export function assetRoutes(api: Router, context: ServerContext): void {
     response.type('image/webp').send(await swatchSheet(context));
   });
   api.post('/environments', receiveFiles(store.uploads()), async (request, response) => {
-    response.status(201).json(await withFiles(request, (files) => store.saveEnvironmentMap(oneFile(files, ENVIRONMENTS, 'environment image'))));
+    response
+      .status(201)
+      .json(await withFiles(request, (files) => store.saveEnvironmentMap(oneFile(files, ENVIRONMENT_ENDINGS, 'environment image'))));
   });
   api.post('/textures', receiveFiles(store.uploads()), async (request, response) => {
     response.status(201).json(await withFiles(request, (files) => store.keepTexture(oneFile(files, TEXTURES, 'texture'))));

@@ -1,5 +1,6 @@
 /** What a data folder holds by the word of its database: the list that checks and backups go through. */
 import { QueryTypes, type Sequelize } from 'sequelize';
+import { ENVIRONMENT_ENDINGS } from '../../core/image/fileTypes.js';
 import type { Original } from '../assets/originals.js';
 import type { Checksum } from '../batches/renderRow.js';
 
@@ -17,7 +18,7 @@ export interface NamedFile {
   optional?: boolean;
 }
 
-const CONTENT_NAME = /\b([0-9a-f]{64})\.(hdr|exr|png|jpe?g|webp)\b/g;
+const CONTENT_NAME = /\b([0-9a-f]{64})\.(hdr|exr|pfm|tiff?|png|jpe?g|webp)\b/g;
 const ROWS_PER_QUERY = 2000;
 
 async function rows<T extends object>(db: Sequelize, sql: string, bind: unknown[] = []): Promise<T[]> {
@@ -54,7 +55,7 @@ async function* images(db: Sequelize): AsyncGenerator<NamedFile> {
     for (const [name, sha256, ending] of text.matchAll(CONTENT_NAME)) {
       if (seen.has(name)) continue;
       seen.add(name);
-      const environment = ending === 'hdr' || ending === 'exr';
+      const environment = ENVIRONMENT_ENDINGS.includes(ending!);
       yield { path: `${environment ? 'environments' : 'textures'}/${name}`, of, kind: environment ? 'environment' : 'texture', sha256: sha256! };
     }
 }

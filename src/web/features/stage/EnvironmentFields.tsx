@@ -38,7 +38,7 @@ export function EnvironmentFields({
       <div className="flex gap-2">
         <UploadButton<EnvironmentReply>
           path="/environments"
-          accept=".hdr,.exr"
+          accept=".hdr,.exr,.pfm,.tif,.tiff"
           label={LABELS.environmentImage}
           onReply={(reply, name) => {
             onChange({ rotation: 0, strength: 1, visible: true, ...environment, file: reply.file });

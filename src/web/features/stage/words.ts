@@ -122,7 +122,7 @@ export const HELP = {
 /** What happened, and what to do. */
 export const MESSAGES = {
   lxK: (lux: number, kelvin: number) => `${lux} lx, ${kelvin} K`,
-  anEquirectangularHdrOr: 'An equirectangular .hdr or .exr file can light the stage instead of its preset.',
+  anEquirectangularHdrOr: 'An equirectangular .hdr, .exr, .pfm or float .tif file can light the stage instead of its preset.',
   lightsTheStageBy: (name: string, width: number, height: number) => `"${name}" lights the stage: ${width} × ${height} texels.`,
   writeANumberAbove: 'Write a number above 0.',
   measuring: 'Measuring …',
