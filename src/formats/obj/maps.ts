@@ -75,7 +75,7 @@ export async function dressInMaps(material: Material, info: Readonly<Record<stri
     else made('normal', `${material.name}, relief`, normalsOfHeights(image, heights.bump), heights);
   }
   if (differ('map_kd', 'map_d') || differ('map_pr', 'map_pm'))
-    warnings.add(`Pictures of the material "${material.name}" that become one are laid differently; all lie as the first.`);
+    warnings.add(`Textures of the material "${material.name}" are combined; all of them are placed as the first.`);
   if (Object.keys(uses).length > 0) material.textures = { ...material.textures, ...uses };
 }
 
