@@ -4,14 +4,7 @@
  */
 import type { Accessor, Document, Node, Primitive, Skin } from '@gltf-transform/core';
 import { mat3, mat4, vec3, vec4 } from 'gl-matrix';
-
-/** Plain numbers of an accessor, normalized ones as fractions. */
-function numbersOf(accessor: Accessor): Float32Array {
-  const size = accessor.getElementSize();
-  const out = new Float32Array(accessor.getCount() * size);
-  for (let i = 0, element: number[] = []; i < accessor.getCount(); i++) out.set(accessor.getElement(i, element), i * size);
-  return out;
-}
+import { numbersOf } from './primitives.js';
 
 /** Weights of a node's morph targets: its own, else its mesh's. */
 function weightsOf(node: Node): number[] {

@@ -1,5 +1,16 @@
-/** Lines, strips and fans of glTF as what the model keeps: single pieces and single triangles. */
-import type { Primitive } from '@gltf-transform/core';
+/** What primitives of glTF hold, as what the model keeps: plain numbers, single pieces and single triangles. */
+import type { Accessor, Primitive } from '@gltf-transform/core';
+
+/** A copy of an accessor's numbers, normalized ones as fractions. */
+export function numbersOf(accessor: Accessor): Float32Array {
+  const plain = accessor.getArray();
+  // What is plain numbers already, and mostly is, needs no conversion one by one.
+  if (plain instanceof Float32Array && !accessor.getNormalized()) return new Float32Array(plain);
+  const size = accessor.getElementSize();
+  const out = new Float32Array(accessor.getCount() * size);
+  for (let i = 0, element: number[] = []; i < accessor.getCount(); i++) out.set(accessor.getElement(i, element), i * size);
+  return out;
+}
 
 /** Lines, loops and strips as single pieces, six numbers each. */
 export function polylinePoints(primitive: Primitive): number[] {

@@ -26,7 +26,7 @@ import { ModelError, type SourceFile } from '../format.js';
 import { dropDegenerate, droppedWarning } from '../degenerate.js';
 import { discMesh, discsOf } from '../points/discs.js';
 import { cloudNote } from '../points/model.js';
-import { polylinePoints, unroll } from './primitives.js';
+import { numbersOf, polylinePoints, unroll } from './primitives.js';
 import { decodeTexture } from '../image/texture.js';
 import { leftOutExtensions } from './extensions.js';
 import { instanceParts } from './instancing.js';
@@ -154,14 +154,7 @@ class Reader {
     }
     const floats = (semantic: string): Float32Array | undefined => {
       const accessor = primitive.getAttribute(semantic);
-      if (!accessor) return undefined;
-      const size = accessor.getElementSize();
-      const plain = accessor.getArray();
-      // What is plain numbers already, and mostly is, needs no conversion one by one.
-      if (plain instanceof Float32Array && !accessor.getNormalized()) return new Float32Array(plain);
-      const out = new Float32Array(accessor.getCount() * size);
-      for (let i = 0, e: number[] = []; i < accessor.getCount(); i++) out.set(accessor.getElement(i, e), i * size);
-      return out;
+      return accessor ? numbersOf(accessor) : undefined;
     };
     const positions = floats('POSITION')!;
     const listed = primitive.getIndices()?.getArray();
