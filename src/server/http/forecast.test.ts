@@ -192,10 +192,12 @@ it('a forecast says what is rendered in truth where frames are there already', a
   expect(after.frames).toBe(6);
   expect(after.toRender!.frames).toBe(2);
   expect(after.toRender!.seconds.likely).toBeGreaterThan(0);
-  expect(after.toRender!.seconds.likely).toBeLessThan(after.seconds.likely * 0.6);
+  // As long as those two take by themselves, whatever the trials came to.
+  const rest = await ask(set, '&select=5-6');
+  expect(after.toRender!.seconds.likely / rest.seconds.likely).toBeCloseTo(1, 1);
   // Those of the selection that are there.
   expect((await ask(set, '&select=1-3')).toRender).toEqual({ frames: 0, seconds: { low: 0, likely: 0, high: 0 } });
-  expect((await ask(set, '&select=5-6')).toRender).toBeUndefined();
+  expect(rest.toRender).toBeUndefined();
 });
 
 it('the check before a run says where the files do not fit', async () => {
