@@ -2,6 +2,7 @@
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import path from 'node:path';
+import { TEXTURE_EXTENSIONS } from '../core/model/fileExtensions.js';
 import { parseSet, type SetFile, environmentFiles } from '../core/plan/set.js';
 import { decodedUri, extensionOf, MAX_UPLOAD_BYTES, type SourceFile } from '../formats/format.js';
 import type { Texture } from '../core/model/model.js';
@@ -86,6 +87,9 @@ function besideGltf(file: string, bytes: Uint8Array): SourceFile[] {
 /** Bytes at the start of a PLY that its header is within. */
 const PLY_HEADER = 65_536;
 
+/** Endings of textures, one or another. */
+const TEXTURES = TEXTURE_EXTENSIONS.join('|');
+
 /** Names are told apart in the bytes of binary files too, whatever else they are. */
 const wordsOf = (...contents: Uint8Array[]): string => contents.map((b) => new TextDecoder('latin1').decode(b).toLowerCase()).join('\n');
 
@@ -101,7 +105,7 @@ function filesBelow(folder: string, kind: RegExp, depth: number): string[] {
 /** Layers and pictures below a folder that a layer has the names of, or one of those layers. */
 function layersNamed(folder: string, main: SourceFile): SourceFile[] {
   const found: SourceFile[] = [];
-  let left = filesBelow(folder, /\.(usd[ac]?|png|jpe?g|webp)$/i, 3);
+  let left = filesBelow(folder, new RegExp(`\\.(usd[ac]?|${TEXTURES})$`, 'i'), 3);
   // What a layer names may name further ones.
   for (let words = wordsOf(main.bytes); words !== '';) {
     const named = left.filter((at) => path.basename(at) !== main.name && words.includes(path.basename(at).toLowerCase()));
@@ -115,7 +119,7 @@ function layersNamed(folder: string, main: SourceFile): SourceFile[] {
 
 /** Pictures in a folder and the folders in it, those that the contents have the names of. */
 function picturesNamed(folder: string, contents: Uint8Array[]): SourceFile[] {
-  const there = filesBelow(folder, /\.(png|jpe?g|webp)$/i, 1);
+  const there = filesBelow(folder, new RegExp(`\\.(${TEXTURES})$`, 'i'), 1);
   // A large file is gone through only where there is something to find.
   const words = there.length > 0 ? wordsOf(...contents) : '';
   const named = there.filter((at) => words.includes(path.basename(at).toLowerCase()));

@@ -15,8 +15,10 @@ export const EXT_WITH_FACES = ['step', 'stp', 'iges', 'igs', 'brep'];
 export const ARCHIVE_EXTENSIONS = ['zip', 'zae', 'ifczip', 'gz'];
 /** Whether an entry of an archive is something that somebody put there: no folder, and nothing that systems add. */
 export const isArchiveContent = (entry: string): boolean => !/(^|\/)(__MACOSX\/|\.)|\/$/.test(entry);
+/** Of textures of models. */
+export const TEXTURE_EXTENSIONS = ['png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'bmp', 'tga'];
 /** Of files that come along with a model. */
-export const SIDECAR_EXTENSIONS = ['mtl', 'bin', 'png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'bmp', 'tga'];
+export const SIDECAR_EXTENSIONS = ['mtl', 'bin', ...TEXTURE_EXTENSIONS];
 
 /** What the numbers of a model are in, and which axis points up. */
 export interface Units {
