@@ -28,6 +28,9 @@ it('pictures that a model names are taken from beside it and from a folder besid
   put('sheet.mtl', 'newmtl M\nmap_Kd -s 2 2 tiles.png\n');
   put('others.mtl', 'newmtl N\nmap_Kd oak.png\n');
   expect(names(put('sheet.obj', 'mtllib sheet.mtl\nv 0 0 0\n'))).toEqual(['sheet.mtl', 'sheet.obj', 'tiles.png']);
+  put('board.tga', 'picture');
+  put('board.mtl', 'newmtl M\nmap_Pr board.tga\n');
+  expect(names(put('board.obj', 'mtllib board.mtl\nv 0 0 0\n'))).toEqual(['board.mtl', 'board.obj', 'board.tga']);
   expect(names(put('plain.stl', 'solid oak.png'))).toEqual(['plain.stl']);
 });
 

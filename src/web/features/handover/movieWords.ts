@@ -51,7 +51,8 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
-  codec: 'H.264 plays everywhere. ProRes is for editing. ProRes 4444, VP9 and WebP keep a clear backdrop. AV1 is small and slow to make.',
+  codec:
+    'H.264 plays everywhere. ProRes and sequences are for editing. ProRes 4444, VP9, WebP and sequences keep a clear backdrop. AV1 is small and slow to make.',
   rate: 'Frames per second, as 25 or 24000/1001; empty keeps the planned rate.',
   quality: '1 to 100; higher makes larger files.',
   bitRate: 'Average bit rate, 50 to 500000 kbit/s, instead of the quality; empty keeps the quality.',
