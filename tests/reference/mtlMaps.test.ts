@@ -66,7 +66,7 @@ describe('maps of an MTL', () => {
     const own = await dressed('map_d d.png', { 'd.png': await png(2, 2, (x) => [255, 255, 255, x === 0 ? 60 : 255]) });
     expect(pixel(textureOf(own, 'base'), 0, 0)[3]).toBe(60);
     const laid = await dressed('map_Kd -s 2 2 c.png\nmap_d d.png', leaf);
-    expect(laid.warnings).toEqual(['Textures of the material "M" are combined; all of them are placed as the first.']);
+    expect(laid.warnings).toEqual(['Textures of the material "M" are combined; the placement of the first is used for all.']);
   });
 
   it('heights become normals that lean away from what rises; a picture of normals is taken as it is', async () => {

@@ -1,4 +1,5 @@
 /** Types of files that frames are written in. */
+import { ENVIRONMENT_ENDINGS } from '../model/fileExtensions.js';
 
 /** Ids of file types. */
 export const FILE_TYPES = ['png', 'jpeg', 'tiff', 'webp', 'avif', 'bmp', 'exr', 'hdr'] as const;
@@ -19,9 +20,6 @@ export const EXTENSIONS: Readonly<Record<FileType, string>> = {
 
 /** Names of images that were uploaded: content hash and ending, of textures and of light from all around. */
 export const TEXTURE_NAME = /^[0-9a-f]{64}\.(png|jpe?g|webp)$/;
-/** Endings of images of light: Radiance, OpenEXR, portable float maps and TIFF of floats. */
-export const ENVIRONMENT_ENDINGS: readonly string[] = ['hdr', 'exr', 'pfm', 'tif', 'tiff'];
-
 /** Names under which environment maps are kept: content hash and ending. */
 export const ENVIRONMENT_NAME = new RegExp(`^[0-9a-f]{64}\\.(${ENVIRONMENT_ENDINGS.join('|')})$`);
 

@@ -15,6 +15,8 @@ export const EXT_WITH_FACES = ['step', 'stp', 'iges', 'igs', 'brep'];
 export const ARCHIVE_EXTENSIONS = ['zip', 'zae', 'ifczip', 'gz'];
 /** Whether an entry of an archive is something that somebody put there: no folder, and nothing that systems add. */
 export const isArchiveContent = (entry: string): boolean => !/(^|\/)(__MACOSX\/|\.)|\/$/.test(entry);
+/** Of images of light: Radiance, OpenEXR, portable float maps and TIFF of floats. */
+export const ENVIRONMENT_ENDINGS: readonly string[] = ['hdr', 'exr', 'pfm', 'tif', 'tiff'];
 /** Of textures of models. */
 export const TEXTURE_EXTENSIONS = ['png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'bmp', 'tga'];
 /** Of files that come along with a model. */

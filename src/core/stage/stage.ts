@@ -13,8 +13,12 @@ import { toLight, type UserLight, userLightSchema, ROOM_UNIT } from './userLight
 import { siteSchema } from './site.js';
 import { PRESET_DEFINITIONS, type PresetDefinition, STAGE_PRESETS } from './presets.js';
 import type { SkyLight } from './sky.js';
+import { ENVIRONMENT_ENDINGS } from '../model/fileExtensions.js';
 
 export { STAGE_PRESETS, type StagePreset } from './presets.js';
+/** Names of environment images: no folder, and an ending of one. */
+const ENVIRONMENT_FILE = new RegExp(`^[^/\\\\\\0]{1,200}\\.(${ENVIRONMENT_ENDINGS.join('|')})$`, 'i');
+
 /** What the subject stands on. */
 export const GROUND_KINDS = ['plane', 'shadow', 'none'] as const;
 
@@ -59,7 +63,7 @@ export const stageSchema = z
     environment: z
       .strictObject({
         /** A Radiance, OpenEXR, PFM or TIFF file, beside the set file or kept by the application. */
-        file: z.string().regex(/^[^/\\\0]{1,200}\.(hdr|exr|pfm|tiff?)$/i, 'Name a .hdr, .exr, .pfm or .tif file, without a folder.'),
+        file: z.string().regex(ENVIRONMENT_FILE, 'Name a .hdr, .exr, .pfm or .tif file, without a folder.'),
         /** Degrees, counterclockwise seen from above. */
         rotation: z.number().min(-360).max(360).default(0),
         strength: z.number().min(0).max(1000).default(1),

@@ -4,7 +4,7 @@
  * numbers allow.
  */
 import * as L from '../../../kernel/layout.js';
-import type { PassId } from '../../core/image/passes.js';
+import { type PassId, passOf } from '../../core/image/passes.js';
 import type { Film } from './film.js';
 
 /** Ids of the sources of light, as LIGHT_SOURCE numbers them. */
@@ -34,10 +34,9 @@ function sourcePlane({ width, height, sums, stride, colour }: Film, source: numb
   const out = new Float32Array(width * height * 3);
   for (let i = 0; i < width * height; i++) {
     for (let c = 0; c < 3; c++) {
-      const at = i * stride + L.PIXEL_SOURCES + c;
-      let all = 0;
-      for (let k = 0; k < L.SOURCES; k++) all += sums[at + k * 3]!;
-      const share = all > 0 ? sums[at + source * 3]! / all : source === L.SOURCE_SURROUNDINGS ? 1 : 0;
+      const at = i * stride + c;
+      const all = sums[at + L.PIXEL_COLOUR]!;
+      const share = all > 0 ? sums[at + L.PIXEL_SOURCES + source * 3]! / all : source === L.SOURCE_SURROUNDINGS ? 1 : 0;
       out[i * 3 + c] = colour[i * 3 + c]! * share;
     }
   }
@@ -46,74 +45,59 @@ function sourcePlane({ width, height, sums, stride, colour }: Film, source: numb
 
 type LayerId = Extract<PassId, 'subject' | 'ground-shadow' | 'ground' | 'backdrop'>;
 
-/** Colours of one pixel's layers, one channel of it. */
-interface LayerValues {
-  subject: number;
-  shadow: number;
-  ground: number;
-  backdrop: number;
-}
+/** The layers of a picture: RGBA of subject and ground, RGB of the others, premultiplied. */
+export type Layers = Record<LayerId, Float32Array>;
 
-/** What of the pixel each layer covers: ground over backdrop, the subject over both. */
-interface Covers {
-  subject: number;
-  ground: number;
-  backdrop: number;
-}
+/** Whether a pass is one of the layers, which are made together. */
+export const isLayer = (id: PassId): id is LayerId => passOf(id).group === 'layers';
 
 /**
- * One channel of the layers, premultiplied: subject + (1 - its cover) shadow (ground + (1 - ground's cover) backdrop) is beauty.
- * The shadow is what arrives of ground and backdrop, of what would arrive without anything in the way of their light.
+ * All layers at once: subject + (1 - its alpha) shadow (ground + (1 - ground's alpha) backdrop) is beauty. The shadow is what
+ * arrives of ground and backdrop, of what would arrive without anything in the way of their light.
  */
-function layerValues(film: Film, pixel: number, channel: number, covers: Covers): LayerValues {
-  const { sums, stride, colour, transparent } = film;
-  const at = pixel * stride;
-  const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
-  const of = (field: number): number => sums[at + field + channel]! / n;
-  const beauty = colour[pixel * 3 + channel]!;
-  // What the filter added or took, by the share of the pixel.
-  const filtered = beauty - of(L.PIXEL_COLOUR);
-  const behind = covers.ground + covers.backdrop;
-  if (behind < LEAST_COVER) return { subject: beauty, shadow: 1, ground: 0, backdrop: 0 };
-  const seen = of(L.PIXEL_GROUND) + of(L.PIXEL_BACKDROP) + behind * filtered;
-  let ground = of(L.PIXEL_GROUND) + of(L.PIXEL_GROUND_LOST) + covers.ground * filtered;
-  let backdrop = of(L.PIXEL_BACKDROP) + of(L.PIXEL_BACKDROP_LOST) + covers.backdrop * filtered;
-  let shadow = seen / (ground + backdrop);
-  if (transparent && covers.ground === 0) shadow = 1 - sums[at + L.PIXEL_SHADOW_COVER]! / n / covers.backdrop;
-  else if (!(shadow >= 0 && shadow <= 1) || ground + backdrop < LEAST_COVER) {
-    // Noise of what is lost is more than the shadow: there is none.
-    const whole = ground + backdrop;
-    shadow = 1;
-    [ground, backdrop] = whole > LEAST_COVER ? [(seen * ground) / whole, (seen * backdrop) / whole] : [covers.ground * seen, covers.backdrop * seen];
-  }
-  return { subject: beauty - seen, shadow, ground: ground / behind, backdrop: covers.backdrop < LEAST_COVER ? 0 : backdrop / covers.backdrop };
-}
-
-/** A layer's numbers: RGBA of subject and ground, RGB of the others. */
-function layerPlane(film: Film, id: LayerId): Float32Array {
-  const { width, height, sums, stride } = film;
-  const size = id === 'subject' || id === 'ground' ? 4 : 3;
-  const out = new Float32Array(width * height * size);
-  for (let i = 0; i < width * height; i++) {
-    const at = i * stride;
+export function layersOf({ width, height, sums, stride, colour, transparent }: Film): Layers {
+  const count = width * height;
+  const [subject, groundLayer] = [new Float32Array(count * 4), new Float32Array(count * 4)];
+  const [shadowLayer, backdropLayer] = [new Float32Array(count * 3), new Float32Array(count * 3)];
+  for (let i = 0, at = 0; i < count; i++, at += stride) {
     const n = Math.max(1, sums[at + L.PIXEL_COUNT]!);
-    const [ground, backdrop] = [sums[at + L.PIXEL_GROUND_COVER]! / n, sums[at + L.PIXEL_BACKDROP_COVER]! / n];
-    const covers = { ground, backdrop, subject: 1 - ground - backdrop };
-    for (let c = 0; c < 3; c++) {
-      const values = layerValues(film, i, c, covers);
-      out[i * size + c] = id === 'ground-shadow' ? values.shadow : values[id];
+    const groundCover = sums[at + L.PIXEL_GROUND_COVER]! / n;
+    const backdropCover = sums[at + L.PIXEL_BACKDROP_COVER]! / n;
+    const behind = groundCover + backdropCover;
+    subject[i * 4 + 3] = 1 - behind;
+    if (behind < LEAST_COVER) {
+      for (let c = 0; c < 3; c++) subject[i * 4 + c] = colour[i * 3 + c]!;
+      shadowLayer.fill(1, i * 3, i * 3 + 3);
+      continue;
     }
-    if (id === 'subject') out[i * size + 3] = covers.subject;
-    if (id === 'ground') out[i * size + 3] = ground + backdrop < LEAST_COVER ? 0 : ground / (ground + backdrop);
+    groundLayer[i * 4 + 3] = groundCover / behind;
+    // Of a clear picture the shadow is in alpha, not in light.
+    const clear = transparent && groundCover === 0 ? 1 - sums[at + L.PIXEL_SHADOW_COVER]! / n / backdropCover : -1;
+    for (let c = 0; c < 3; c++) {
+      const beauty = colour[i * 3 + c]!;
+      const [seenGround, seenBackdrop] = [sums[at + L.PIXEL_GROUND + c]! / n, sums[at + L.PIXEL_BACKDROP + c]! / n];
+      // What the filter added or took, by the share of the pixel.
+      const filtered = beauty - sums[at + L.PIXEL_COLOUR + c]! / n;
+      const seen = seenGround + seenBackdrop + behind * filtered;
+      let ground = seenGround + sums[at + L.PIXEL_GROUND_LOST + c]! / n + groundCover * filtered;
+      let backdrop = seenBackdrop + sums[at + L.PIXEL_BACKDROP_LOST + c]! / n + backdropCover * filtered;
+      const whole = ground + backdrop;
+      let shadow = clear >= 0 ? clear : seen / whole;
+      if (clear < 0 && (!(shadow >= 0 && shadow <= 1) || whole < LEAST_COVER)) {
+        // Noise of what is lost is more than the shadow: there is none.
+        shadow = 1;
+        const share = whole > LEAST_COVER ? ground / whole : groundCover / behind;
+        ground = seen * share;
+        backdrop = seen - ground;
+      }
+      subject[i * 4 + c] = beauty - seen;
+      shadowLayer[i * 3 + c] = shadow;
+      groundLayer[i * 4 + c] = ground / behind;
+      backdropLayer[i * 3 + c] = backdropCover < LEAST_COVER ? 0 : backdrop / backdropCover;
+    }
   }
-  return out;
+  return { subject, 'ground-shadow': shadowLayer, ground: groundLayer, backdrop: backdropLayer };
 }
 
-/** A pass that needs light apart. */
-export type ApartId = SourceId | LayerId;
-
-/** Numbers of that pass. @param film traced with light apart. */
-export function apartPlane(film: Film, id: ApartId): Float32Array {
-  const source = SOURCES.findIndex((s) => s === id);
-  return source >= 0 ? sourcePlane(film, source) : layerPlane(film, id as LayerId);
-}
+/** Numbers of a source of light. @param film traced with light apart. */
+export const lightOf = (film: Film, id: SourceId): Float32Array => sourcePlane(film, SOURCES.indexOf(id));

@@ -6,7 +6,7 @@ import { DEFAULT_LINE_WIDTH, lineCover } from '../../core/image/lineCover.js';
 import { NO_DEPTH } from '../../core/image/mix.js';
 import { applyGrade, type Grade, NEUTRAL_GRADE } from '../../core/image/grade.js';
 import { toDisplay } from '../../core/units/colour.js';
-import { apartPlane } from './apart.js';
+import { isLayer, type Layers, layersOf, lightOf } from './apart.js';
 import type { Film, PassSource } from './film.js';
 
 /** The passes with lines as the coverage of each pixel at the frame's width. */
@@ -17,7 +17,8 @@ export function withLineCover(source: PassSource, lines: { width: number } = { w
 
 /** Passes out of a film, each made when it is asked for. */
 export function filmSource(film: Film): PassSource {
-  return { width: film.width, height: film.height, plane: (id) => passPlane(film, id) };
+  let layers: Layers | undefined;
+  return { width: film.width, height: film.height, plane: (id) => (isLayer(id) ? (layers ??= layersOf(film))[id] : passPlane(film, id)) };
 }
 
 /** Passes of light at half precision, as they are kept; each is rounded once. Data stay as they are. */
@@ -113,8 +114,13 @@ export function passPlane(source: Film, id: PassId): Float32Array {
     }
     case 'translucent':
       return mean(source, L.PIXEL_TRANSLUCENT, 3);
+    case 'subject':
+    case 'ground-shadow':
+    case 'ground':
+    case 'backdrop':
+      return layersOf(source)[id];
     default:
-      return apartPlane(source, id);
+      return lightOf(source, id);
   }
 }
 

@@ -1,5 +1,5 @@
 /** Equirectangular environment images: Radiance, OpenEXR, portable float maps, TIFF of floats. */
-import { ENVIRONMENT_ENDINGS } from '../../core/image/fileTypes.js';
+import { ENVIRONMENT_ENDINGS } from '../../core/model/fileExtensions.js';
 import { ModelError } from '../format.js';
 import { endingOf, environmentSize, pfmHeader } from './header.js';
 

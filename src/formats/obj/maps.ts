@@ -1,5 +1,5 @@
 /** Pictures of an MTL's materials, as textures of ours. */
-import type { Material, Texture, TextureUse } from '../../core/model/model.js';
+import type { Material, Texture, TextureSlot, TextureUse } from '../../core/model/model.js';
 import type { SourceFile } from '../format.js';
 import { holdsNormals, metalRoughOf, normalsOfHeights, withCutout } from '../image/combineTextures.js';
 import { fileOf, loadCompanionTextures, missingTexture } from '../image/companionTextures.js';
@@ -41,11 +41,11 @@ export async function dressInMaps(material: Material, info: Readonly<Record<stri
   const left = Object.keys(info).filter((key) => !(READ as readonly string[]).includes(key) && /^(map_|disp$|decal$|refl$)/.test(key));
   if (left.length > 0) warnings.add(`Left out of the material "${material.name}": ${left.join(', ')}.`);
   const imageOf = (key: MapKey): Texture | undefined => textures[found.get(key)?.index ?? -1];
-  const uses: Record<string, TextureUse> = {};
-  const use = (slot: string, { index, matrix }: Pick<ReadMap, 'index' | 'matrix'>): void =>
+  const uses: Partial<Record<TextureSlot, TextureUse>> = {};
+  const use = (slot: TextureSlot, { index, matrix }: Pick<ReadMap, 'index' | 'matrix'>): void =>
     void (uses[slot] = { texture: index, matrix, mapping: 'first' });
   /** Takes an image that was made of others, with the coordinates of the first. */
-  const made = (slot: string, name: string, image: Pick<Texture, 'width' | 'height' | 'pixels'>, of: ReadMap): void =>
+  const made = (slot: TextureSlot, name: string, image: Pick<Texture, 'width' | 'height' | 'pixels'>, of: ReadMap): void =>
     use(slot, { index: textures.push({ ...textures[of.index]!, ...image, name }) - 1, matrix: of.matrix });
   const differ = (...keys: MapKey[]): boolean => new Set(keys.flatMap((k) => (found.has(k) ? [found.get(k)!.matrix.join()] : []))).size > 1;
 
@@ -75,7 +75,7 @@ export async function dressInMaps(material: Material, info: Readonly<Record<stri
     else made('normal', `${material.name}, relief`, normalsOfHeights(image, heights.bump), heights);
   }
   if (differ('map_kd', 'map_d') || differ('map_pr', 'map_pm'))
-    warnings.add(`Textures of the material "${material.name}" are combined; all of them are placed as the first.`);
+    warnings.add(`Textures of the material "${material.name}" are combined; the placement of the first is used for all.`);
   if (Object.keys(uses).length > 0) material.textures = { ...material.textures, ...uses };
 }
 

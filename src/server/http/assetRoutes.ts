@@ -2,7 +2,7 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
-import { ENVIRONMENT_ENDINGS } from '../../core/image/fileTypes.js';
+import { ENVIRONMENT_ENDINGS } from '../../core/model/fileExtensions.js';
 import type { SoundReply } from '../../contract/contract.js';
 import { SOUND_ENDINGS } from '../../core/movie/sound.js';
 import { slugify } from '../../core/plan/fileNames.js';

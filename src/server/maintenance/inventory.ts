@@ -1,6 +1,6 @@
 /** What a data folder holds by the word of its database: the list that checks and backups go through. */
 import { QueryTypes, type Sequelize } from 'sequelize';
-import { ENVIRONMENT_ENDINGS } from '../../core/image/fileTypes.js';
+import { ENVIRONMENT_ENDINGS } from '../../core/model/fileExtensions.js';
 import type { Original } from '../assets/originals.js';
 import type { Checksum } from '../batches/renderRow.js';
 
@@ -18,7 +18,7 @@ export interface NamedFile {
   optional?: boolean;
 }
 
-const CONTENT_NAME = /\b([0-9a-f]{64})\.(hdr|exr|pfm|tiff?|png|jpe?g|webp)\b/g;
+const CONTENT_NAME = new RegExp(`\\b([0-9a-f]{64})\\.(${ENVIRONMENT_ENDINGS.join('|')}|png|jpe?g|webp)\\b`, 'g');
 const ROWS_PER_QUERY = 2000;
 
 async function rows<T extends object>(db: Sequelize, sql: string, bind: unknown[] = []): Promise<T[]> {
