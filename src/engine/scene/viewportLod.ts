@@ -1,5 +1,5 @@
 /** A lighter form of a heavy model for the quick viewport; pictures are always of the whole one. */
-import { MeshoptSimplifier } from 'meshoptimizer';
+import type { MeshoptSimplifier } from 'meshoptimizer';
 import { type Mesh, type Model, triangleCount } from '../../core/model/model.js';
 import { fewerDiscs, isOfDiscs } from './discLod.js';
 
@@ -12,11 +12,11 @@ const SMALL_PART_TRIANGLES = 64;
 const MAX_ERROR = 0.02;
 
 /** The mesh with about `share` of its triangles, and no vertices that none of them uses. */
-function simplifyMesh(mesh: Mesh, share: number): Mesh {
+function simplifyMesh(simplifier: typeof MeshoptSimplifier, mesh: Mesh, share: number): Mesh {
   // Edges of loose pieces cannot collapse.
   if (isOfDiscs(mesh)) return fewerDiscs(mesh, Math.ceil((mesh.indices.length / 3) * share));
   const wanted = Math.max(SMALL_PART_TRIANGLES, Math.floor((mesh.indices.length / 3) * share)) * 3;
-  const [fewer] = MeshoptSimplifier.simplify(mesh.indices, mesh.positions, 3, wanted, MAX_ERROR);
+  const [fewer] = simplifier.simplify(mesh.indices, mesh.positions, 3, wanted, MAX_ERROR);
   if (fewer.length === 0 || fewer.length >= mesh.indices.length) return mesh;
   const number = new Map<number, number>();
   const indices = fewer.map((v) => {
@@ -49,7 +49,12 @@ function simplifyMesh(mesh: Mesh, share: number): Mesh {
 export async function reduceModel(model: Model, most = VIEWPORT_TRIANGLES): Promise<Model | null> {
   const placed = triangleCount(model);
   if (placed <= most) return null;
-  await MeshoptSimplifier.ready;
+  // Most models are light, and a start takes as long as there is code to read.
+  const { MeshoptSimplifier: simplifier } = await import('meshoptimizer');
+  await simplifier.ready;
   const share = most / placed;
-  return { ...model, meshes: model.meshes.map((mesh) => (mesh.indices.length / 3 <= SMALL_PART_TRIANGLES ? mesh : simplifyMesh(mesh, share))) };
+  return {
+    ...model,
+    meshes: model.meshes.map((mesh) => (mesh.indices.length / 3 <= SMALL_PART_TRIANGLES ? mesh : simplifyMesh(simplifier, mesh, share))),
+  };
 }

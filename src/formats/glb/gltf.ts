@@ -47,6 +47,6 @@ function resources(json: GLTF.IGLTF, name: string, companions: SourceFile[]): JS
 /** Reads a model with the files that were given beside it. @throws where one of these is missing. */
 export async function read(file: SourceFile, companions: SourceFile[]): Promise<Model> {
   const json = parse(file);
-  const io = await makeIO();
+  const io = await makeIO(json.extensionsUsed);
   return readDocument(await io.readJSON({ json, resources: resources(json, file.name, companions) }), file.name, json.extensionsUsed);
 }

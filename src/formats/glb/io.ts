@@ -1,10 +1,8 @@
 import { type Extension, WebIO } from '@gltf-transform/core';
 import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
-import draco3d from 'draco3dgltf';
-import { MeshoptDecoder, MeshoptEncoder } from 'meshoptimizer';
 import { ModelError } from '../format.js';
 
-let ready: Promise<WebIO> | null = null;
+let io: WebIO | null = null;
 
 const READ = new Set(ALL_EXTENSIONS.map((e) => e.EXTENSION_NAME));
 
@@ -15,18 +13,27 @@ export function rejectUnsupportedExtensions(name: string, required: unknown): vo
     throw new ModelError(`"${name}" needs the glTF extension ${lost.map((e) => e.slice(0, 60)).join(', ')}, which is not read. Export it without.`);
 }
 
-/** The reader and writer of glTF, which never fetches anything; made once, as its decoders take a while to start. */
-export function makeIO(): Promise<WebIO> {
-  ready ??= make();
-  return ready;
-}
+/** What unpacks the data of an extension, with the name that the reader knows it by; read when a file first needs it. */
+const UNPACKERS: Record<string, () => Promise<Record<string, unknown>>> = {
+  KHR_draco_mesh_compression: async () => ({ 'draco3d.decoder': await (await import('draco3dgltf')).default.createDecoderModule() }),
+  EXT_meshopt_compression: async () => {
+    const { MeshoptDecoder, MeshoptEncoder } = await import('meshoptimizer');
+    await Promise.all([MeshoptDecoder.ready, MeshoptEncoder.ready]);
+    return { 'meshopt.decoder': MeshoptDecoder, 'meshopt.encoder': MeshoptEncoder };
+  },
+};
+const started = new Map<string, Promise<Record<string, unknown>>>();
 
-async function make(): Promise<WebIO> {
-  await MeshoptDecoder.ready;
-  await MeshoptEncoder.ready;
-  return new WebIO().registerExtensions(ALL_EXTENSIONS as (typeof Extension)[]).registerDependencies({
-    'draco3d.decoder': await draco3d.createDecoderModule(),
-    'meshopt.decoder': MeshoptDecoder,
-    'meshopt.encoder': MeshoptEncoder,
-  });
+/**
+ * The reader and writer of glTF, which never fetches anything; one a process.
+ * @param used names of the extensions that the file uses: only what unpacks these is started, which takes a while.
+ */
+export async function makeIO(used?: unknown): Promise<WebIO> {
+  io ??= new WebIO().registerExtensions(ALL_EXTENSIONS as (typeof Extension)[]);
+  for (const [name, start] of Object.entries(UNPACKERS)) {
+    if (!Array.isArray(used) || !used.includes(name)) continue;
+    if (!started.has(name)) started.set(name, start());
+    io.registerDependencies(await started.get(name)!);
+  }
+  return io;
 }

@@ -268,6 +268,6 @@ export async function readDocument(document: Document, name: string, used: unkno
 /** Reads a model. @throws where the container is cut off or no GLB. */
 export async function read(file: SourceFile): Promise<Model> {
   const { extensionsUsed } = checkContainer(file);
-  const io = await makeIO();
+  const io = await makeIO(extensionsUsed);
   return readDocument(await io.readBinary(file.bytes), file.name, extensionsUsed);
 }
