@@ -6,7 +6,7 @@ import { planFrames } from '../planning/planFrames.js';
 import { parseSet } from '../plan/set.js';
 import { parseRate } from '../units/rate.js';
 import { decisionList, readCut, timelineOtio } from './lists.js';
-import { reelSources, reelPlan } from './reel.js';
+import { plannedTake, reelSources, reelPlan } from './reel.js';
 import { type Reel, reelSchema } from '../plan/reel.js';
 
 const setAt = (rate = '24') =>
@@ -33,9 +33,13 @@ const reel = (parts: object[]): Reel => reelSchema.parse({ id: 'cut', name: 'Fir
 /** Every picture that a reel shows, in words. */
 function shown(of: Reel, from = set, own = frames): string[] {
   const runs = groupByShotOutput(own);
-  const footage = reelSources(from, (id) => (runs.get(id) ?? []).map((f) => f.number));
+  const footage = reelSources(from, (part) => plannedTake(from, runs, part).map((f) => f.number));
+  const name = (part: number): string => {
+    const { shot, variant = '', revision = '' } = of.parts[part]!;
+    return `${shot}${variant}${revision}`;
+  };
   return reelPlan(of, footage, parseRate(from.sheet.rate)).frames.map(
-    (f) => `${f.shot} ${f.index}${f.into ? ` into ${f.into.shot} ${f.into.index} by ${f.into.share.toFixed(4)}` : ''}`,
+    (f) => `${name(f.part)} ${f.index}${f.into ? ` into ${name(f.into.part)} ${f.into.index} by ${f.into.share.toFixed(4)}` : ''}`,
   );
 }
 
@@ -84,6 +88,28 @@ describe.each(Object.entries(WRITERS))('a cut as %s', (kind, write) => {
     const own = planFrames(film, CONTEXT);
     const whole = reel([{ shot: 'spin' }, { shot: 'spin', from: 10, to: 60, fade: 5 }]);
     expect(shown(readCut(write(film, own, whole), film, own), film, own)).toEqual(shown(whole, film, own));
+  });
+
+  it('of other variants and revisions, of a still too', () => {
+    const dressed = parseSet({
+      ...set,
+      materials: { variants: ['plain', 'dark'].map((id) => ({ id, name: id === 'dark' ? 'Dark oak' : 'Plain', swaps: [] })) },
+      shots: set.shots.map((s) => (s.id === 'back' ? s : { ...s, variants: ['plain', 'dark'] })),
+    });
+    const own = planFrames(dressed, CONTEXT);
+    const whole = reel([
+      { shot: 'spin', variant: 'dark' },
+      { shot: 'spin', variant: 'plain', from: 3, to: 9, revision: 'A' },
+      { shot: 'stills', variant: 'dark', seconds: 1, fade: 2 },
+      { shot: 'back', revision: 'B' },
+    ]);
+    // Two views, one variant: two pictures of a second each.
+    expect(shown(whole, dressed, own)).toHaveLength(72 + 7 + 2 * 24 - 2 + 96);
+    const text = write(dressed, own, whole);
+    expect(text).toMatch(kind === 'edl' ? /Spin,-slow-Plain-revision-A/ : /Spin, slow Plain revision A/);
+    const again = readCut(text, dressed, own);
+    expect(shown(again, dressed, own)).toEqual(shown(whole, dressed, own));
+    expect(again.parts[1]).toMatchObject({ shot: 'spin', variant: 'plain', revision: 'A', from: 3, to: 9 });
   });
 
   it('of the whole set is its moving shots one after another', () => {

@@ -3,7 +3,8 @@ import { EXTENSIONS } from '../image/fileTypes.js';
 import type { Frame } from '../frame/frame.js';
 import type { SetFile } from '../plan/set.js';
 import { parseRate, rateValue } from '../units/rate.js';
-import type { Clip } from './timeline.js';
+import { plannedTake } from './reel.js';
+import type { Clip, ForeignClip } from './timeline.js';
 
 type Json = Record<string, unknown>;
 
@@ -47,11 +48,11 @@ export function writeOtio(title: string, clips: Clip[], set: SetFile, runs: Map<
   const rate = rateValue(parseRate(set.sheet.rate));
   const time = (value: number): Json => ({ OTIO_SCHEMA: 'RationalTime.1', rate, value });
   const range = (first: number, count: number): Json => ({ OTIO_SCHEMA: 'TimeRange.1', start_time: time(first), duration: time(count) });
-  const children = clips.flatMap(({ shot, name, first, count, speed, fade }) => {
-    const frames = runs.get(shot)!;
+  const children = clips.flatMap(({ shot, variant, revision, name, first, count, speed, fade }) => {
+    const frames = plannedTake(set, runs, { shot, variant });
     const shown = item('Clip.2', name, {
       source_range: range(first + (speed > 0 ? fade * speed : 0), count - fade),
-      metadata: { 'cold-easel': { shot } },
+      metadata: { 'cold-easel': { shot, variant, revision } },
       effects:
         speed === 1
           ? []
@@ -87,7 +88,7 @@ function framesIn(time: unknown, rate: number): number {
 }
 
 /** Clips of the first picture track, at the set's rate. Throws a sentence where the text is no such timeline, or holds what a cut of shots cannot. */
-export function readOtio(text: string, set: SetFile): { title: string; clips: (Omit<Clip, 'shot'> & { shot?: string })[] } {
+export function readOtio(text: string, set: SetFile): { title: string; clips: ForeignClip[] } {
   let timeline: unknown;
   try {
     timeline = JSON.parse(text);
@@ -100,7 +101,7 @@ export function readOtio(text: string, set: SetFile): { title: string; clips: (O
   const track = listOf(isJson(timeline.tracks) ? timeline.tracks.children : null).find(
     (t) => schemaOf(t) === 'Track' && (t.kind ?? 'Video') === 'Video',
   );
-  const clips: (Omit<Clip, 'shot'> & { shot?: string })[] = [];
+  const clips: ForeignClip[] = [];
   let [before, after] = [0, 0];
   for (const child of listOf(track?.children)) {
     const kind = schemaOf(child);
@@ -124,10 +125,13 @@ export function readOtio(text: string, set: SetFile): { title: string; clips: (O
     const last = clips.at(-1);
     const fade = last ? before + after : 0;
     if (last) last.count += after;
-    const own = isJson(child.metadata) && isJson(child.metadata['cold-easel']) ? child.metadata['cold-easel'].shot : undefined;
+    const own = isJson(child.metadata) && isJson(child.metadata['cold-easel']) ? child.metadata['cold-easel'] : {};
+    const idOf = (key: 'shot' | 'variant' | 'revision'): Partial<ForeignClip> => (typeof own[key] === 'string' ? { [key]: own[key] } : {});
     const start = framesIn(range.start_time, rate);
     clips.push({
-      ...(typeof own === 'string' && { shot: own }),
+      ...idOf('shot'),
+      ...idOf('variant'),
+      ...idOf('revision'),
       name,
       first: Math.round(start - (last ? before * speed : 0)),
       count: Math.round(framesIn(range.duration, rate)) + (last ? before : 0),

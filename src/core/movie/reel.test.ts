@@ -10,13 +10,13 @@ const footage: Record<string, ReelSource> = {
   walk: { numbers: Array.from({ length: 100 }, (_, i) => i + 1), rate: parseRate('25'), moving: true },
   still: { numbers: [1, 2], rate, moving: false },
 };
-const plan = (parts: object[], at = rate) => reelPlan(reelSchema.parse({ id: 'r', name: 'R', parts }), (s) => footage[s], at);
+const plan = (parts: object[], at = rate) => reelPlan(reelSchema.parse({ id: 'r', name: 'R', parts }), (p) => footage[p.shot], at);
 
 describe('a reel', () => {
   it('plays shots one after the other, stills for their seconds', () => {
     const { frames, parts } = plan([{ shot: 'spin' }, { shot: 'still', seconds: 1.5 }]);
     expect(frames).toHaveLength(72 + 2 * 36);
-    expect(frames[71]).toEqual({ shot: 'spin', index: 71 });
+    expect(frames[71]).toEqual({ part: 0, index: 71 });
     expect([frames[72]!.index, frames[107]!.index, frames[108]!.index]).toEqual([0, 0, 1]);
     expect(parts.map((p) => p.first)).toEqual([0, 72]);
     expect(timecode(frames.length, rate)).toBe('00:00:06:00');
@@ -40,9 +40,9 @@ describe('a reel', () => {
   it('cross-fades evenly, and is as much shorter', () => {
     const { frames, parts } = plan([{ shot: 'spin' }, { shot: 'walk', from: 1, to: 50, fade: 12 }]);
     expect(frames).toHaveLength(72 + 48 - 12);
-    expect(frames[60]).toEqual({ shot: 'spin', index: 60, into: { shot: 'walk', index: 0, share: 1 / 13 } });
+    expect(frames[60]).toEqual({ part: 0, index: 60, into: { part: 1, index: 0, share: 1 / 13 } });
     expect(frames[71]!.into!.share).toBeCloseTo(12 / 13, 9);
-    expect(frames[72]).toEqual({ shot: 'walk', index: frames[71]!.into!.index + 1 });
+    expect(frames[72]).toEqual({ part: 1, index: frames[71]!.into!.index + 1 });
     expect(parts[1]).toMatchObject({ first: 60, count: 48 });
   });
 

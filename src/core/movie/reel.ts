@@ -1,6 +1,7 @@
 /** Shots joined to one movie: trimmed, played slower or faster, cut or cross-faded. */
-import type { Reel, ReelEvent } from '../plan/reel.js';
+import type { Reel, ReelEvent, ReelTake } from '../plan/reel.js';
 import { type FormatSheet, effectiveSettings } from '../plan/formatSheet.js';
+import { shotOutputs } from '../plan/outputs.js';
 import { kindOf, type Shot } from '../shots/kinds.js';
 import { parseRate, type Rate, rateValue } from '../units/rate.js';
 
@@ -13,22 +14,40 @@ export interface ReelSource {
   moving: boolean;
 }
 
-/** What reels know of a set's shots; `numbers` tells those of a shot's frames. */
+/** Id of the run that a take is in a batch of the set: that of the variant where the shot is made in it, else the shot's first. */
+export function runOfTake(set: { shots: readonly Shot[]; sheet: FormatSheet }, { shot: id, variant }: ReelTake): string {
+  const shot = set.shots.find((s) => s.id === id);
+  const outputs = shot ? shotOutputs(effectiveSettings(set.sheet, shot), shot) : [];
+  return outputs.find((o) => o.variant === variant && !o.further)?.run ?? id;
+}
+
+/** Planned frames that a take plays. A variant that the shot is not made in is planned as the shot is: a whole batch may wear it. */
+export function plannedTake<F extends { shot: string; variant?: string }>(
+  set: { shots: readonly Shot[]; sheet: FormatSheet },
+  runs: ReadonlyMap<string, F[]>,
+  take: ReelTake,
+): F[] {
+  const own = runs.get(runOfTake(set, take)) ?? [];
+  const worn = own.filter((f) => f.variant === take.variant);
+  return take.variant !== undefined && worn.length > 0 ? worn : own;
+}
+
+/** What reels know of a set's shots; `numbers` tells those of the frames that a part plays of. */
 export function reelSources(
   set: { shots: readonly Shot[]; sheet: FormatSheet },
-  numbers: (shot: string) => number[],
-): (shot: string) => ReelSource | undefined {
-  return (id) => {
-    const shot = set.shots.find((s) => s.id === id);
-    return shot && { numbers: numbers(id), rate: parseRate(effectiveSettings(set.sheet, shot).rate), moving: kindOf(shot).moving };
+  numbers: (part: ReelEvent) => number[],
+): (part: ReelEvent) => ReelSource | undefined {
+  return (part) => {
+    const shot = set.shots.find((s) => s.id === part.shot);
+    return shot && { numbers: numbers(part), rate: parseRate(effectiveSettings(set.sheet, shot).rate), moving: kindOf(shot).moving };
   };
 }
 
-/** One picture of the reel: the index of a frame in its shot, and another that it fades into, by a share. */
+/** One picture of the reel: its part, the index of a frame in that part's take, and another that it fades into, by a share. */
 export interface ReelFrame {
-  shot: string;
+  part: number;
   index: number;
-  into?: { shot: string; index: number; share: number };
+  into?: { part: number; index: number; share: number };
 }
 
 /** Frames of a reel in the order in which they are shown. */
@@ -70,23 +89,23 @@ function reelNote(part: ReelEvent, { rate, moving, numbers }: ReelSource, reel: 
  * from 1 / (n + 1) to n / (n + 1); the reel is as much shorter. Throws where a shot has no frames, or a fade is longer
  * than one of its parts.
  */
-export function reelPlan(reel: Reel, footage: (shot: string) => ReelSource | undefined, rate: Rate): ReelPlan {
+export function reelPlan(reel: Reel, footage: (part: ReelEvent) => ReelSource | undefined, rate: Rate): ReelPlan {
   const frames: ReelFrame[] = [];
   const parts: ReelPlan['parts'] = [];
   let before = Infinity;
   reel.parts.forEach((part, i) => {
-    const own = playedFrames(part, footage(part.shot), rate);
+    const own = playedFrames(part, footage(part), rate);
     const fade = i === 0 ? 0 : part.fade;
     if (fade > own.length || fade > before)
       throw new Error(`The fade of ${fade} frames into "${part.shot}" is longer than the ${Math.min(own.length, before)} frames there are.`);
     const first = frames.length - fade;
     own.forEach((index, k) => {
-      if (k < fade) frames[first + k] = { ...frames[first + k]!, into: { shot: part.shot, index, share: (k + 1) / (fade + 1) } };
-      else frames.push({ shot: part.shot, index });
+      if (k < fade) frames[first + k] = { ...frames[first + k]!, into: { part: i, index, share: (k + 1) / (fade + 1) } };
+      else frames.push({ part: i, index });
     });
     // What is faded out already is not there to be faded again.
     before = own.length - fade;
-    const note = reelNote(part, footage(part.shot)!, rate, own.length);
+    const note = reelNote(part, footage(part)!, rate, own.length);
     parts.push({ first, count: own.length, ...(note && { note }) });
   });
   return { frames, parts };

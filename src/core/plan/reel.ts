@@ -11,6 +11,10 @@ export const reelSchema = z.strictObject({
       z.strictObject({
         /** Id of a shot; a still stands for `seconds`. */
         shot: idSchema,
+        /** Id of the variant that it shows; that of the batch where absent. */
+        variant: idSchema.optional(),
+        /** Letter of the revision that it shows, out of a batch of that; that of the batch where absent. */
+        revision: z.string().min(1).max(8).optional(),
         /** First and last frame of it, in its own numbers; all where absent. */
         from: z.int().min(0).optional(),
         to: z.int().min(0).optional(),
@@ -28,6 +32,9 @@ export const reelSchema = z.strictObject({
 
 /** What {@link reelSchema} reads. */
 export type Reel = z.infer<typeof reelSchema>;
+
+/** Renders that a part of a reel plays: of a shot, in a variant and of a revision where they are named. */
+export type ReelTake = Pick<ReelEvent, 'shot' | 'variant' | 'revision'>;
 
 /** One part of a reel. */
 export type ReelEvent = Reel['parts'][number];

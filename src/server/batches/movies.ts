@@ -1,6 +1,6 @@
 /** Movies that are there: made again, by the next start too, stopped, and told apart where their frames have changed. */
 import { newClip } from '../../contract/batches.js';
-import { reelSchema } from '../../core/plan/reel.js';
+import { type Reel, reelSchema } from '../../core/plan/reel.js';
 import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Clip } from '../db/models.js';
 import { notFound, ServerError } from '../errors.js';
@@ -8,6 +8,7 @@ import { startClip } from './clips.js';
 import { sourceOf } from './planMovie.js';
 import type { MadeMovie } from './madeMovie.js';
 import { framesOfReel, startReel } from './reels.js';
+import { findTakes, rowsOfTakes } from './reelTakes.js';
 import { findBatch } from './repository.js';
 
 /** Tells pages of a batch's movies. */
@@ -47,14 +48,11 @@ export async function stopMovie(context: ServerContext, clip: Clip): Promise<voi
   if (!(await context.movies.stop(clip.id))) throw new ServerError('conflict', 'This movie is not being made.');
 }
 
-/** Shots of a movie, and the day that it is of. */
-function shownOf({ shot, asked }: Clip): { shots: string[]; date?: string } {
-  const [run, date] = shot.split('#') as [string, string?];
-  if (!asked) return { shots: [run], ...(date !== undefined && { date }) };
-  const { reel } = JSON.parse(asked) as { reel?: unknown };
-  const parsed = reelSchema.safeParse(reel);
-  if (parsed.success && shot === framesOfReel(parsed.data.id)) return { shots: [...new Set(parsed.data.parts.map((p) => p.shot))] };
-  return { shots: [run], ...(date !== undefined && { date }) };
+/** The reel of a movie; null where it is of one shot. */
+function reelOf({ shot, asked }: Clip): Reel | null {
+  if (!asked) return null;
+  const parsed = reelSchema.safeParse((JSON.parse(asked) as { reel?: unknown }).reel);
+  return parsed.success && shot === framesOfReel(parsed.data.id) ? parsed.data : null;
 }
 
 const SOURCE_FIELDS = ['number', 'checksums', 'files', 'state'];
@@ -69,18 +67,24 @@ async function besideRows(clip: Clip, where: object, rows: readonly BatchFrame[]
   return rows.flatMap((r) => byNumber.get(r.number) ?? []);
 }
 
+/** Finished frames that a movie would be made of today. */
+async function rowsToday(context: ServerContext, batch: Batch, clip: Clip): Promise<BatchFrame[]> {
+  const reel = reelOf(clip);
+  // Where a clip of a reel has no renders any more, the movie is not as it would be.
+  if (reel) return rowsOfTakes(batch, (await findTakes(context, batch, reel).catch(() => new Map<never, never>())).values());
+  const [run, date] = clip.shot.split('#') as [string, string?];
+  const where = { batchId: batch.id, shot: run, ...(date !== undefined && { date }) };
+  const rows = (await BatchFrame.findAll({ where, attributes: SOURCE_FIELDS, order: ['position'] })).filter((r) => r.state === 'done');
+  return [...rows, ...(await besideRows(clip, where, rows))];
+}
+
 /** Ids of a batch's ready movies that would come out otherwise today: frames were rendered again, or came since. */
-export async function staleMovies(batch: Batch): Promise<number[]> {
+export async function staleMovies(context: ServerContext, batch: Batch): Promise<number[]> {
   const stale: number[] = [];
   for (const clip of await Clip.findAll({ where: { batchId: batch.id, state: 'ready' }, order: ['id'] })) {
     const { source } = (clip.made ? JSON.parse(clip.made) : {}) as Partial<MadeMovie>;
     // Movies of earlier versions do not say what they were made of.
-    if (source === undefined) continue;
-    const { shots, date } = shownOf(clip);
-    const where = { batchId: batch.id, shot: shots, ...(date !== undefined && { date }) };
-    const rows = (await BatchFrame.findAll({ where, attributes: SOURCE_FIELDS, order: ['position'] })).filter((r) => r.state === 'done');
-    const others = await besideRows(clip, where, rows);
-    if (sourceOf([...rows, ...others]) !== source) stale.push(clip.id);
+    if (source !== undefined && sourceOf(await rowsToday(context, batch, clip)) !== source) stale.push(clip.id);
   }
   return stale;
 }

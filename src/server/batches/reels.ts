@@ -1,22 +1,22 @@
-/** Reels: shots of a batch joined to one movie, with fades mixed from finished pictures. */
+/** Reels: shots of a batch, and of others of its set, joined to one movie, with fades mixed from finished pictures. */
 import path from 'node:path';
 import sharp from 'sharp';
 import { clipArguments, clipProblem, MOVIE_BACKGROUND } from '../../core/movie/clip.js';
 import { reelSources, type ReelFrame, reelPlan } from '../../core/movie/reel.js';
-import type { Reel } from '../../core/plan/reel.js';
-import { groupByShotOutput } from '../../core/frame/frame.js';
+import type { Reel, ReelEvent } from '../../core/plan/reel.js';
 import { setFolder } from '../../core/planning/planFrames.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import { parseRate } from '../../core/units/rate.js';
 import type { Size } from '../../core/camera/view.js';
 import type { ServerContext } from '../context.js';
-import { type Batch, BatchFrame, type Clip } from '../db/models.js';
+import type { Batch, Clip } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { planSnapshot } from './snapshot.js';
 import { fileToShow } from '../../core/image/fileTypes.js';
 import { queueClip, unusedFileName, writeClip } from './clips.js';
 import { NO_MOVIE_FILES } from './footage.js';
 import { sourceOf } from './planMovie.js';
+import { findTakes, type FoundTake, rowsOfTakes } from './reelTakes.js';
 import type { MadeMovie } from './madeMovie.js';
 import { asDraft, type MovieFrame, overBackground } from './movieFrames.js';
 
@@ -36,6 +36,26 @@ async function crossFade(from: string, into: string, share: number, background: 
     .toBuffer();
 }
 
+/** The size that all clips of a reel have. Throws 'unusable' where one has another. */
+function oneSize(takes: Map<ReelEvent, FoundTake>): Size {
+  const [
+    [
+      first,
+      {
+        first: { size },
+      },
+    ],
+    ...rest
+  ] = [...takes] as [[ReelEvent, FoundTake], ...[ReelEvent, FoundTake][]];
+  for (const [part, { first: other }] of rest)
+    if (other.size.width !== size.width || other.size.height !== size.height)
+      throw new ServerError(
+        'unusable',
+        `"${first.shot}" is ${size.width} × ${size.height} and "${part.shot}" ${other.size.width} × ${other.size.height}; a reel has one size. Make them alike and render again.`,
+      );
+  return size;
+}
+
 /** Starts making the movie of a reel; its row says when it is ready. Throws 409 and 422 where it cannot be made. */
 export async function startReel(
   context: ServerContext,
@@ -46,47 +66,32 @@ export async function startReel(
   again?: Clip,
 ): Promise<Clip> {
   const { set, draft } = planSnapshot(batch);
-  const rows = await BatchFrame.findAll({ where: { batchId: batch.id }, order: ['position'] });
+  const takes = await findTakes(context, batch, reel);
   const rate = parseRate(set.sheet.rate);
-  const used = [...new Set(reel.parts.map((p) => p.shot))];
-  const runs = groupByShotOutput(rows);
-  const footage = reelSources(set, (id) => (runs.get(id) ?? []).map((r) => r.number));
+  const footage = reelSources(set, (part) => takes.get(part)!.rows.map((r) => r.number));
   let plan: ReelFrame[];
   try {
     plan = reelPlan(reel, footage, rate).frames;
   } catch (e) {
     throw new ServerError('unusable', (e as Error).message);
   }
-  const frames = await context.planner.open(batch.plan);
-  const sizes = new Map<string, Size>();
+  const size = oneSize(takes);
   // A shot may be clear where the set is not.
-  let clear = false;
-  for (const id of used) {
-    const at = runs.get(id)![0]!.position;
-    const [first] = await frames.frames(at, at + 1);
-    sizes.set(id, first!.size);
-    clear ||= first!.transparent;
-  }
-  const size = sizes.get(used[0]!)!;
-  const other = used.find((id) => sizes.get(id)!.width !== size.width || sizes.get(id)!.height !== size.height);
-  if (other)
-    throw new ServerError(
-      'unusable',
-      `"${used[0]}" is ${size.width} × ${size.height} and "${other}" ${sizes.get(other)!.width} × ${sizes.get(other)!.height}; a reel has one size. Make them alike and render again.`,
-    );
-  const missing = rows.filter((r) => used.includes(r.shot) && r.state !== 'done').length;
-  const problem = clipProblem({ size, frames: plan.length, missing });
+  const clear = [...takes.values()].some(({ first }) => first.transparent);
+  const rows = rowsOfTakes(batch, takes.values());
+  const problem = clipProblem({ size, frames: plan.length, missing: rows.filter((r) => r.state !== 'done').length });
   if (problem) throw new ServerError('unusable', problem);
-  const fileAt = (shot: string, index: number): string => {
-    const shown = fileToShow(JSON.parse(runs.get(shot)![index]!.files) as string[]);
+  const fileAt = (part: number, index: number): string => {
+    const { batch: from, rows: own } = takes.get(reel.parts[part]!)!;
+    const shown = fileToShow(JSON.parse(own[index]!.files) as string[]);
     if (!shown) throw new ServerError('unusable', NO_MOVIE_FILES);
-    return context.store.picture(batch.folder, shown);
+    return context.store.picture(from.folder, shown);
   };
   // One kind of picture in the row, whatever the shots' files are.
   const asPng = (file: string): MovieFrame => (file.endsWith('.png') && !clear ? file : overBackground(file, background));
-  const pictures = plan.map(({ shot, index, into }): MovieFrame => {
-    const file = fileAt(shot, index);
-    const picture = into ? () => crossFade(file, fileAt(into.shot, into.index), into.share, background) : asPng(file);
+  const pictures = plan.map(({ part, index, into }): MovieFrame => {
+    const file = fileAt(part, index);
+    const picture = into ? () => crossFade(file, fileAt(into.part, into.index), into.share, background) : asPng(file);
     return draft ? asDraft(picture) : picture;
   });
   const fileName = again?.fileName ?? (await unusedFileName(batch, path.posix.join(setFolder(set), slugify(reel.name)) + (draft ? '-draft' : '')));
@@ -94,7 +99,7 @@ export async function startReel(
     codec: 'h264',
     rate: set.sheet.rate,
     frames: pictures.length,
-    source: sourceOf(rows.filter((r) => used.includes(r.shot))),
+    source: sourceOf(rows),
   };
   const values = {
     batchId: batch.id,

@@ -29,7 +29,7 @@ export function movieRoutes(api: Router, context: ServerContext, tellBatch: Tell
   });
   /** Movies whose frames have changed since. */
   api.get('/batches/:id/clips/stale', async (request, response) => {
-    response.json(await staleMovies(await findBatch(idOf(request.params.id, 'batch'))));
+    response.json(await staleMovies(context, await findBatch(idOf(request.params.id, 'batch'))));
   });
   api.post('/clips/:id/again', async (request, response) => {
     response.json(toClipReply(await makeAgain(context, await findClip(idOf(request.params.id, 'movie')), tellBatch)));
