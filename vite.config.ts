@@ -30,6 +30,7 @@ export default defineConfig({
     root: '.',
     // The corpus takes long and is run on its own: `npm run corpus`.
     ...(CORPUS && { include: ['tests/corpus/**/*.test.ts'] }),
+    setupFiles: ['tests/support/equalBytes.ts'],
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',

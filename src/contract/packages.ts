@@ -13,7 +13,9 @@ export const SHEET_KINDS = ['contact', 'sun', 'strips', 'views', 'variants'] as 
 /** One of {@link SHEET_KINDS}. */
 export type SheetKind = (typeof SHEET_KINDS)[number];
 /** Files that a sheet is written as. */
-export const SHEET_TYPES = ['pdf', 'png'] as const;
+export const SHEET_TYPES = ['pdf', 'png', 'html'] as const;
+/** One of {@link SHEET_TYPES}. */
+export type SheetType = (typeof SHEET_TYPES)[number];
 
 /** Which sheets, and how they are laid out. */
 export const newSheets = z.strictObject({

@@ -3,6 +3,7 @@ import * as z from 'zod';
 import { PASS_IDS } from '../core/image/passes.js';
 import { DEFAULT_THRESHOLD, MAX_THRESHOLD, MIN_THRESHOLD } from '../core/review/threshold.js';
 import { DECISIONS, draftSchema, newDecision } from './batches.js';
+import { SHEET_TYPES } from './packages.js';
 
 /** A run of frames that was rendered, as a cell of the wall shows it. */
 export const resultReply = z.object({
@@ -98,6 +99,8 @@ export const newChangesSheet = z.strictObject({
   /** What the two sides are called. */
   sides: z.tuple([z.string().min(1).max(120), z.string().min(1).max(120)]),
   threshold: z.number().min(MIN_THRESHOLD).max(MAX_THRESHOLD).default(DEFAULT_THRESHOLD),
+  /** Of PNG several pages come as a ZIP. */
+  type: z.enum(SHEET_TYPES).default('pdf'),
   shots: z
     .array(z.strictObject({ name: z.string().min(1).max(200), first: z.int().positive(), second: z.int().positive() }))
     .min(1)

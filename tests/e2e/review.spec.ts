@@ -155,6 +155,12 @@ test('a live preview that was kept stands beside a render', async ({ page }) => 
   await expect(page.getByTestId('difference')).toContainText(/changed \d+\.\d % · SSIM 0\.[5-9]/);
 });
 
+/** A choice of what is saved of the comparison. */
+async function saveAs(page: Page, what: string): Promise<void> {
+  await page.getByRole('button', { name: 'Save as', exact: true }).click();
+  await page.getByRole('menuitem', { name: what }).click();
+}
+
 test('a whole set is compared: the largest change first, opened at its worst frame, kept as a table', async ({ page }) => {
   await page.goto(address());
   await page.getByRole('button', { name: 'What changed' }).click();
@@ -165,19 +171,33 @@ test('a whole set is compared: the largest change first, opened at its worst fra
   expect(shares).toEqual([...shares].sort((a, b) => b - a));
   expect(shares[0]).toBeGreaterThan(0.5);
   await expect(table.locator('tbody tr').first()).toContainText('Collar');
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as CSV' }).click()]);
+  const [download] = await Promise.all([page.waitForEvent('download'), saveAs(page, 'Table (CSV)')]);
   const lines = readFileSync(await download.path(), 'utf8')
     .trim()
     .split('\r\n');
   expect(lines).toHaveLength(4);
   expect(lines[0]).toContain('largest CIEDE2000');
-  const [sheet] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as PDF' }).click()]);
+  const [sheet] = await Promise.all([page.waitForEvent('download'), saveAs(page, 'Sheet (PDF)')]);
   expect(sheet.suggestedFilename()).toMatch(/changes\.pdf$/);
   expect(
     readFileSync(await sheet.path())
       .subarray(0, 5)
       .toString(),
   ).toBe('%PDF-');
+  // The page opens by itself: its images and fonts are in it.
+  const [html] = await Promise.all([page.waitForEvent('download'), saveAs(page, 'Sheet (HTML)')]);
+  const file = test.info().outputPath('changes.html');
+  await html.saveAs(file);
+  const other = await page.context().newPage();
+  const asked: string[] = [];
+  other.on('request', (r) => asked.push(r.url().slice(0, 5)));
+  await other.goto(`file://${file}`);
+  await expect(other.locator('section').first()).toContainText('of the area changed');
+  await expect.poll(() => other.evaluate(() => [...document.images].every((i) => i.naturalWidth > 50) && document.images.length)).toBe(6);
+  expect(await other.evaluate(() => document.fonts.ready.then((fonts) => [...fonts].filter((f) => f.status === 'loaded').length))).toBeGreaterThan(1);
+  expect(new Set(asked)).toEqual(new Set(['file:', 'data:']));
+  await other.screenshot({ path: test.info().outputPath('changes.png') });
+  await other.close();
   await page.evaluate(() => (window.print = () => document.body.setAttribute('data-printed', '')));
   await page.getByRole('button', { name: 'Print …' }).click();
   await expect(page.locator('body[data-printed]')).toBeAttached();

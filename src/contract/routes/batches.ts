@@ -84,7 +84,7 @@ export const BATCH_ROUTES = {
   'GET /sets/:id/notes': { does: 'Lists the notes of a set', reply: z.array(noteReply) },
   'POST /sets/:id/notes/import': { does: 'Takes notes out of a review folder', body: writtenNotes, reply: importedNotes },
   'GET /compare': { does: 'Compares two renders', query: compareQuery, reply: comparisonReply },
-  'POST /sets/:id/changes.pdf': { does: 'Gives what changed as PDF', body: newChangesSheet, reply: 'application/pdf' },
+  'POST /sets/:id/changes-sheet': { does: 'Gives what changed as a sheet', body: newChangesSheet, reply: 'application/pdf' },
   'GET /sets/:id/review-pages': { does: 'Lists the review pages of a set', reply: z.array(reviewPageReply) },
   'POST /sets/:id/review-pages': { does: 'Makes a review page', body: newReviewPage, reply: reviewPageReply, status: 201 },
   'DELETE /review-pages/:id': { does: 'Revokes a review page' },

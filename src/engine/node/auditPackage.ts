@@ -11,6 +11,14 @@ import { openImageFile } from './openImage.js';
 
 const BITS: Readonly<Record<string, number>> = { uchar: 8, ushort: 16, float: 32 };
 
+/** Throws where a sheet is not whole. */
+async function readSheet(file: string): Promise<void> {
+  if (file.endsWith('.png')) await (await openImageFile(file)).stats();
+  else if (file.endsWith('.html')) {
+    if (!(await readFile(file, 'utf8')).trimEnd().endsWith('</html>')) throw new Error('The page ends before its end.');
+  } else if (!(await readFile(file)).subarray(0, 5).equals(Buffer.from('%PDF-'))) throw new Error('It is no PDF file.');
+}
+
 /** What an image is, read whole, so that a torn one is found. */
 async function imageFacts(file: string): Promise<Omit<FileFacts, 'bytes' | 'sha256'>> {
   if (file.endsWith('.exr')) {
@@ -40,8 +48,7 @@ export async function readFacts(file: string, kind: FileEntry['kind'], signal?: 
       const { codec, width, height, ...movie } = await probeMovie(file, signal);
       return { ...facts, type: codec, width, height, movie };
     }
-    if (kind === 'sheet' && file.endsWith('.png')) await (await openImageFile(file)).stats();
-    else if (kind === 'sheet' && !(await readFile(file)).subarray(0, 5).equals(Buffer.from('%PDF-'))) throw new Error('It is no PDF file.');
+    if (kind === 'sheet') await readSheet(file);
     return facts;
   } catch (e) {
     if (signal?.aborted) throw e;

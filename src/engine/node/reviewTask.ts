@@ -38,7 +38,7 @@ export type ReviewTask =
   /** Facts of a file of a package. */
   | { kind: 'facts'; path: string; of: FileEntry['kind'] }
   /** A sheet: one PDF at `out`, or its pages as PNG in the folder `out` under the number of each. */
-  | { kind: 'sheet'; sheet: Sheet<ShownFile>; type: 'pdf' | 'png'; out: string }
+  | { kind: 'sheet'; sheet: Sheet<ShownFile>; type: 'pdf' | 'png' | 'html'; out: string }
   /**
    * Writes passes of a master as halves to `out`, as linearLight has them: what files are graded from.
    * @param beauty OpenEXR file of its beauty, where it is filtered otherwise than it was kept.

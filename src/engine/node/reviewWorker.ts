@@ -18,6 +18,7 @@ import { readFacts } from './auditPackage.js';
 import { openImageFile } from './openImage.js';
 import { receivePartMap, type ReviewDone, type ReviewTask, type ShownFile } from './reviewTask.js';
 import { serveTasks } from './serveTasks.js';
+import { sheetHtml } from './sheetHtml.js';
 import { sheetPdf } from './sheetPdf.js';
 import { sheetPngs } from './sheetPng.js';
 
@@ -53,7 +54,7 @@ serveTasks<ReviewTask, ReviewDone>(async (task) => {
   }
   if (task.kind === 'facts') return { facts: await readFacts(task.path, task.of) };
   if (task.kind === 'sheet') {
-    if (task.type === 'pdf') await writeFile(task.out, await sheetPdf(task.sheet, open));
+    if (task.type !== 'png') await writeFile(task.out, await { pdf: sheetPdf, html: sheetHtml }[task.type](task.sheet, open));
     else for (const [i, page] of (await sheetPngs(task.sheet, open)).entries()) await writeFile(path.join(task.out, `${i + 1}.png`), page);
     return { sheet: true };
   }

@@ -1,26 +1,12 @@
 /** A sheet as PDF: fonts in the file, text that can be found, renders at 200 pixels an inch. */
 import PDFDocument from 'pdfkit';
 import type { Sharp } from 'sharp';
-import { lineHeight, type Sheet, SHEET_COLOURS, type SheetImage, type SheetPath, type SheetText } from '../../core/handover/sheets/page.js';
-import { fontFiles, MM_PER_INCH, MOUNT, plain } from './sheetFonts.js';
+import { lineHeight, type Sheet, SHEET_COLOURS, type SheetPath, type SheetText } from '../../core/handover/sheets/page.js';
+import { fontFiles, MM_PER_INCH, plain } from './sheetFonts.js';
+import { sheetJpeg } from './sheetJpeg.js';
 
-/** Pixels an inch of the renders. */
-const DPI = 200;
 /** Points of so many millimetres. */
 const pt = (mm: number): number => (mm * 72) / MM_PER_INCH;
-
-/** A picture as it is put on paper. */
-const imageFor = (picture: Sharp, { width, height }: Pick<SheetImage<unknown>, 'width' | 'height'>): Promise<Buffer> =>
-  picture
-    .flatten({ background: MOUNT })
-    .resize({
-      width: Math.ceil((width / MM_PER_INCH) * DPI),
-      height: Math.ceil((height / MM_PER_INCH) * DPI),
-      fit: 'inside',
-      withoutEnlargement: true,
-    })
-    .jpeg({ quality: 90, chromaSubsampling: '4:4:4' })
-    .toBuffer();
 
 function putText(document: PDFKit.PDFDocument, { text, x, y, width, lines = 1, font, size, colour = 'ink', align = 'left' }: SheetText): void {
   document.font(font).fontSize(size).fillColor(SHEET_COLOURS[colour]);
@@ -62,7 +48,7 @@ export async function sheetPdf<P>({ width, height, title, pages }: Sheet<P>, ope
       else if (item.kind === 'path') putPath(document, item);
       else {
         const { x, y, width: w, height: h, atBottom } = item;
-        document.image(await imageFor(await open(item.picture), item), pt(x), pt(y), {
+        document.image(await sheetJpeg(await open(item.picture), item), pt(x), pt(y), {
           fit: [pt(w), pt(h)],
           valign: atBottom ? 'bottom' : 'center',
           align: 'center',

@@ -3,6 +3,8 @@ import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import sharp, { type Sharp } from 'sharp';
 import { describe, expect, it } from 'vitest';
 import type { Sheet } from '../../core/handover/sheets/page.js';
+import { parseHTML } from 'linkedom';
+import { sheetHtml } from './sheetHtml.js';
 import { sheetPdf } from './sheetPdf.js';
 import { linesOf, sheetPngs } from './sheetPng.js';
 
@@ -45,6 +47,32 @@ describe('a sheet as PDF', () => {
     expect(await words(1)).toContain('Waiting room, 21 June – 14:00');
     expect(await words(2)).toMatch(/^A sentence .*…/);
     expect(bytes.toString('latin1')).toContain('/FontFile');
+  });
+});
+
+describe('a sheet as HTML', () => {
+  it('has a page of its size for each, with text, images and shapes in their places, and asks for nothing outside it', async () => {
+    const text = await sheetHtml({ ...sheet, title: 'A < B & "C"' }, open);
+    const { document } = parseHTML(text);
+    expect(document.title).toBe('A < B & "C"');
+    const [first, second, ...more] = document.querySelectorAll('section');
+    expect(more).toEqual([]);
+    expect(text).toContain('section{position:relative;width:100mm;height:60mm;');
+    const words = first!.querySelector('p')!;
+    expect(words.textContent).toBe('Waiting room, 21 June – 14:00');
+    expect(words.getAttribute('style')).toMatch(/^left:10mm;top:45mm;width:80mm;.*font-size:9pt;/);
+    expect(second!.querySelector('p')!.getAttribute('style')).toContain('-webkit-line-clamp:2');
+    const image = first!.querySelector('img')!;
+    expect(image.getAttribute('style')).toMatch(/^left:10mm;top:10mm;width:40mm;height:30mm;/);
+    const { data, info } = await sharp(Buffer.from(image.getAttribute('src')!.split(',')[1]!, 'base64'))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height]).toEqual([80, 60]);
+    expect([data[0]! > 250, data[1]! < 5]).toEqual([true, true]);
+    expect(first!.querySelector('polygon')!.getAttribute('points')).toBe('60,10 90,10 90,40');
+    const addresses = [...text.matchAll(/(?:src="|href="|url\()([^)"]{5})/g)].map((m) => m[1]);
+    expect(addresses.length).toBeGreaterThan(3);
+    expect(new Set(addresses)).toEqual(new Set(['data:']));
   });
 });
 

@@ -37,9 +37,11 @@ const FILE_NAMES: Readonly<Record<SheetKind, string>> = {
   variants: 'variant-board',
 };
 
-/** What a person opens of the sheets that were asked for: the PDF of each, else its first page. */
-export const sheetFiles = (asked: NewSheets | undefined): string[] =>
-  (asked?.kinds ?? []).map((kind) => `${FILE_NAMES[kind]}${asked!.types.includes('pdf') ? '.pdf' : '-1.png'}`);
+/** What a person opens of the sheets that were asked for: the PDF of each, else the HTML, else the first page. */
+export function sheetFiles(asked: NewSheets | undefined): string[] {
+  const whole = (['pdf', 'html'] as const).find((type) => asked?.types.includes(type));
+  return (asked?.kinds ?? []).map((kind) => `${FILE_NAMES[kind]}${whole ? `.${whole}` : '-1.png'}`);
+}
 
 const numbered = (n: number): string => String(n).padStart(4, '0');
 
@@ -157,9 +159,10 @@ export async function writeSheets(
           ? await views(context, project, batch, drawn, options, signal)
           : { contact, sun: sunStudy, strips, variants }[kind](renders, options);
       if (!sheet) continue;
-      if (asked.types.includes('pdf')) {
-        await context.comparer.sheet(sheet, 'pdf', path.join(folder, `${FILE_NAMES[kind]}.pdf`), signal);
-        names.push(`${FILE_NAMES[kind]}.pdf`);
+      for (const type of ['pdf', 'html'] as const) {
+        if (!asked.types.includes(type)) continue;
+        await context.comparer.sheet(sheet, type, path.join(folder, `${FILE_NAMES[kind]}.${type}`), signal);
+        names.push(`${FILE_NAMES[kind]}.${type}`);
       }
       if (!asked.types.includes('png')) continue;
       const pages = await mkdtemp(path.join(drawn, 'pages-'));

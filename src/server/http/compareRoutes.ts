@@ -1,6 +1,8 @@
 /** Routes that look at finished renders: passes as a person sees them, and what differs between two. */
 import type { Response, Router } from 'express';
-import { readFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile } from 'node:fs/promises';
+import path from 'node:path';
+import { zipSync } from 'fflate';
 import { type ChangedShot, changesSheet } from '../../core/handover/sheets/changes.js';
 import { slugify } from '../../core/plan/fileNames.js';
 import type { ShownFile } from '../../engine/node/reviewTask.js';
@@ -25,6 +27,13 @@ async function doneRow(id: number, batchId?: number): Promise<{ batch: Batch; ro
   const batch = await findBatch(row.batchId);
   if (row.state !== 'done') throw new ServerError('not-found', `Frame ${row.number} of this shot is not rendered yet.`);
   return { batch, row };
+}
+
+/** Pages in a folder as one file: the image of a single page, else a ZIP of them, which are compressed already. */
+async function pagesIn(folder: string): Promise<{ ending: string; bytes: Buffer }> {
+  const pages = await Promise.all((await readdir(folder)).map(async (name) => [name, await readFile(path.join(folder, name))] as const));
+  if (pages.length === 1) return { ending: 'png', bytes: pages[0]![1] };
+  return { ending: 'zip', bytes: Buffer.from(zipSync(Object.fromEntries(pages), { level: 0 })) };
 }
 
 /** Does nothing where whoever asked has gone. */
@@ -59,10 +68,10 @@ export function compareRoutes(api: Router, context: ServerContext): void {
       response.json(await context.comparer.compare(context, a, b, threshold, gone));
     });
   });
-  /** The same of a whole set as PDF; figures are those of the comparison, which are kept from when the table was made. */
-  api.post('/sets/:id/changes.pdf', async (request, response) => {
+  /** The same of a whole set as a sheet; figures are those of the comparison, which are kept from when the table was made. */
+  api.post('/sets/:id/changes-sheet', async (request, response) => {
     const set = await findSet(idOf(request.params.id, 'set'));
-    const { sides, threshold, shots } = parse(newChangesSheet, request.body);
+    const { sides, threshold, shots, type } = parse(newChangesSheet, request.body);
     await unlessGone(response, async (gone) => {
       const rows: ChangedShot<ShownFile>[] = [];
       for (const { name, first, second } of shots) {
@@ -73,14 +82,13 @@ export function compareRoutes(api: Router, context: ServerContext): void {
       }
       const title = setFileOf(set).name;
       const options = { title: `${title}: what changed`, facts: `${sides.join(' to ')} · ${new Date().toISOString().slice(0, 10)}`, sides };
-      const pdf = await inFolder(context, 'changes.pdf', async (out) => {
-        await context.comparer.sheet(changesSheet(rows, options), 'pdf', out, gone);
-        return readFile(out);
+      const sheet = changesSheet(rows, options);
+      const file = await inFolder(context, 'changes', async (out) => {
+        if (type === 'png') await mkdir(out);
+        await context.comparer.sheet(sheet, type, out, gone);
+        return type === 'png' ? pagesIn(out) : { ending: type, bytes: await readFile(out) };
       });
-      response
-        .attachment(`${slugify(title)}-changes.pdf`)
-        .type('application/pdf')
-        .send(pdf);
+      response.attachment(`${slugify(title)}-changes.${file.ending}`).send(file.bytes);
     });
   });
   /** A pass of a finished frame as a person sees it, also where it is only in OpenEXR. */

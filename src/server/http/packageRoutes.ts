@@ -61,7 +61,9 @@ export function packageRoutes(api: Router, packages: Packages, deliveries: Deliv
     const row = await packages.find(idOf(request.params.id, 'package'));
     const name = packages.reply(row).sheets.find((s) => s === request.params.name);
     if (!name) throw new ServerError('not-found', `Package ${row.id} has no sheet "${request.params.name}".`);
-    response.sendFile(path.join(packages.folder(row), name));
+    // A page of HTML is opened from where it is saved: pages of this server may not have styles and images of their own.
+    if (name.endsWith('.html')) response.download(path.join(packages.folder(row), name));
+    else response.sendFile(path.join(packages.folder(row), name));
   });
   api.get('/packages/:id/download', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));

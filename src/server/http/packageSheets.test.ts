@@ -1,6 +1,6 @@
 /** Sheets of a package: of every kind that its renders have something for, as PDF and as images, and audited with the rest. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { unzipSync } from 'fflate';
@@ -24,7 +24,7 @@ it('are made, opened, packed and found torn', async () => {
     .send({
       name: 'Sheets',
       renders: [{ batch: batch.id, run: 'spin' }],
-      sheet: { kinds: ['contact', 'sun', 'strips', 'views', 'variants'], types: ['pdf', 'png'] },
+      sheet: { kinds: ['contact', 'sun', 'strips', 'views', 'variants'], types: ['pdf', 'png', 'html'] },
     });
   const pack = await until(
     async () => (await call().get(`/api/packages/${(made.body as PackageReply).id}`)).body as PackageReply,
@@ -47,7 +47,10 @@ it('are made, opened, packed and found torn', async () => {
     // A3 across at 150 pixels an inch.
     expect([width, height]).toEqual([2480, 1754]);
   }
-  truncateSync(path.join(folder, 'view-list-1.png'), 2000);
+  for (const name of ['contact-sheet', 'moving-shots', 'view-list'])
+    expect(readFileSync(path.join(folder, `${name}.html`), 'utf8')).toMatch(/^<!doctype html>[^]*<img alt="" src="data:image\/jpeg[^]*<\/html>\n$/);
+  for (const name of ['view-list-1.png', 'view-list.html']) truncateSync(path.join(folder, name), 2000);
   const { stdout } = spawnSync(process.execPath, ['bin/easel.mjs', 'audit', folder, '--json'], { encoding: 'utf8' });
-  expect((JSON.parse(stdout) as { faults: object[] }).faults).toContainEqual(expect.objectContaining({ rule: 'torn', file: 'view-list-1.png' }));
+  const { faults } = JSON.parse(stdout) as { faults: { rule: string; file: string }[] };
+  expect(faults.flatMap(({ rule, file }) => (rule === 'torn' ? file : [])).sort()).toEqual(['view-list-1.png', 'view-list.html']);
 });

@@ -4,6 +4,8 @@ import { BatchesHere } from '../../../tests/support/batchesHere.js';
 import type { FrameReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
 import type { ComparisonReply, ResultReply, StaleReply } from '../../contract/results.js';
+import { asBuffer } from '../../../tests/support/asBuffer.js';
+import { unzipSync } from 'fflate';
 import path from 'node:path';
 import { getDocument, OPS } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import sharp from 'sharp';
@@ -119,7 +121,7 @@ describe('two finished renders', () => {
     // The same on paper, read by another library.
     const shots = [{ name: 'Spin, frame 1', first: first[0]!.id, second: second[0]!.id }];
     const pdf = await call()
-      .post(`/api/sets/${set.id}/changes.pdf`)
+      .post(`/api/sets/${set.id}/changes-sheet`)
       .send({ sides: ['before', 'after'], shots })
       .buffer(true)
       .expect(200);
@@ -137,12 +139,33 @@ describe('two finished renders', () => {
       expect(words).toContain(said);
     const images = (await page.getOperatorList()).fnArray.filter((f) => f === OPS.paintImageXObject).length;
     expect(images).toBe(2);
+    // As one page of HTML, as an image, and as images of several pages in a ZIP.
+    const sheetAs = async (type: string, of: object[]) =>
+      call()
+        .post(`/api/sets/${set.id}/changes-sheet`)
+        .send({ sides: ['before', 'after'], shots: of, type })
+        .buffer(true)
+        .parse(asBuffer)
+        .expect(200);
+    const html = await sheetAs('html', shots);
+    expect(html.headers['content-type']).toMatch(/^text\/html/);
+    expect((html.body as Buffer).toString()).toContain(`${(100 * other.changed).toFixed(1)} % of the area changed`);
+    const png = await sheetAs('png', shots);
+    expect([png.headers['content-type'], (await sharp(png.body as Buffer).metadata()).density]).toEqual(['image/png', 150]);
+    const many = Array.from({ length: 12 }, () => shots[0]!);
+    const zip = await sheetAs('png', many);
+    expect(zip.headers['content-type']).toBe('application/zip');
+    expect(
+      Object.keys(unzipSync(zip.body as Buffer))
+        .sort()
+        .slice(0, 2),
+    ).toEqual(['1.png', '2.png']);
     await call()
-      .post(`/api/sets/${set.id}/changes.pdf`)
+      .post(`/api/sets/${set.id}/changes-sheet`)
       .send({ sides: ['a', 'b'], shots: [] })
       .expect(400);
     await call()
-      .post(`/api/sets/${set.id}/changes.pdf`)
+      .post(`/api/sets/${set.id}/changes-sheet`)
       .send({ sides: ['a', 'b'], shots: [{ name: 'x', first: 999_999, second: 1 }] })
       .expect(404);
     // A higher threshold leaves less.

@@ -14,6 +14,7 @@ import {
 } from '../../engine/node/reviewTask.js';
 import { type Matte, matteMapOf } from '../../engine/queries/matteMap.js';
 import { matteNames } from '../../engine/scene/matteNames.js';
+import type { SheetType } from '../../contract/packages.js';
 import type { Sheet } from '../../core/handover/sheets/page.js';
 import type { FileFacts } from '../../core/handover/audit.js';
 import type { FileEntry } from '../../core/handover/manifest.js';
@@ -105,8 +106,8 @@ export class Comparer {
     return done.facts;
   }
 
-  /** Writes a sheet: one PDF at `out`, or its pages as PNG in the folder `out` under the number of each. */
-  async sheet(sheet: Sheet<ShownFile>, type: 'pdf' | 'png', out: string, signal: AbortSignal): Promise<void> {
+  /** Writes a sheet: one PDF or HTML at `out`, or its pages as PNG in the folder `out` under the number of each. */
+  async sheet(sheet: Sheet<ShownFile>, type: SheetType, out: string, signal: AbortSignal): Promise<void> {
     await this.run({ kind: 'sheet', sheet, type, out }, signal);
   }
 

@@ -1,10 +1,12 @@
 /** What is different between two columns of the wall, for the whole set: a table of shots by changed area. */
 import { type ReactNode, useEffect, useState } from 'react';
-import { Dialog } from 'radix-ui';
+import { Dialog, DropdownMenu } from 'radix-ui';
+import { SHEET_TYPES, type SheetType } from '../../../contract/packages.js';
 import { DEFAULT_THRESHOLD } from '../../../core/review/threshold.js';
 import { sendForBlob } from '../../state/api.js';
 import { toastProblem } from '../../state/toastProblem.js';
-import { Button, Select } from '../../ui/controls.js';
+import { ActionItems, MENU_PANEL } from '../../ui/ActionItems.js';
+import { Button, PLAIN_BUTTON, Select } from '../../ui/controls.js';
 import { saveBlob, saveText } from '../../ui/saveText.js';
 import { usePrint } from '../../ui/usePrint.js';
 import { partText } from './ChangedParts.js';
@@ -76,12 +78,13 @@ export function ChangesTable({ setId, setName, columns, pairsOf, onOpen }: Props
         <Rows rows={rows} nameOf={onPaperName} />
       </>,
     );
-  const asPdf = (): void => {
+  const save = (type: SheetType): void => {
     setSaving(true);
     const shots = rows.map((row) => ({ name: onPaperName(row), first: row.frames.first, second: row.frames.second }));
-    sendForBlob(`/sets/${setId}/changes.pdf`, { sides: [label(first), label(second)], threshold: DEFAULT_THRESHOLD, shots })
+    sendForBlob(`/sets/${setId}/changes-sheet`, { sides: [label(first), label(second)], threshold: DEFAULT_THRESHOLD, type, shots })
       .then(
-        (pdf) => saveBlob(`${setName} changes.pdf`, pdf),
+        // Several pages of images come in one archive.
+        (file) => saveBlob(`${setName} changes.${file.type === 'application/zip' ? 'zip' : type}`, file),
         (e: Error) => toastProblem(e.message),
       )
       .finally(() => setSaving(false));
@@ -109,12 +112,24 @@ export function ChangesTable({ setId, setName, columns, pairsOf, onOpen }: Props
         </p>
         {progress && <Button onClick={stop}>{LABELS.stop}</Button>}
         <span className="ml-auto flex gap-2">
-          <Button disabled={rows.length === 0} onClick={() => saveText(`${setName} changes.csv`, changesCsv(rows, [label(first), label(second)]))}>
-            {LABELS.saveAsCsv}
-          </Button>
-          <Button disabled={rows.length === 0 || saving} title={HELP.changesPdf} onClick={asPdf}>
-            {LABELS.saveAsPdf}
-          </Button>
+          <DropdownMenu.Root>
+            <DropdownMenu.Trigger className={PLAIN_BUTTON} disabled={rows.length === 0 || saving} title={HELP.saveChanges}>
+              {LABELS.saveAs}
+            </DropdownMenu.Trigger>
+            <DropdownMenu.Portal>
+              <DropdownMenu.Content align="end" className={MENU_PANEL}>
+                <ActionItems
+                  actions={[
+                    {
+                      label: LABELS.csvTable,
+                      run: () => saveText(`${setName} changes.csv`, changesCsv(rows, [label(first), label(second)])),
+                    },
+                    ...SHEET_TYPES.map((type) => ({ label: LABELS.sheetAs(type.toUpperCase()), run: () => save(type) })),
+                  ]}
+                />
+              </DropdownMenu.Content>
+            </DropdownMenu.Portal>
+          </DropdownMenu.Root>
           <Button disabled={rows.length === 0} title={HELP.printChanges} onClick={onPaper}>
             {LABELS.print}
           </Button>
