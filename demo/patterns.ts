@@ -13,8 +13,18 @@ export function random(seed: number): () => number {
   };
 }
 
-/** A square texture, each pixel made of its place in 0..1. */
-function texture(name: string, side: number, colour: (u: number, v: number) => Point): Texture {
+/** Pixels that were made, by what they were made of: tests make the models over and over, and these take longer than all the rest. */
+const made = new Map<string, Uint8Array>();
+
+/** A square texture, each pixel made of its place in 0..1. @param of what tells it from all others. */
+function texture(name: string, side: number, of: readonly unknown[], colour: (u: number, v: number) => Point): Texture {
+  const key = JSON.stringify([side, ...of]);
+  const pixels = made.get(key) ?? pixelsOf(side, colour);
+  made.set(key, pixels);
+  return { name, width: side, height: side, pixels, wrapU: 'repeat', wrapV: 'repeat' };
+}
+
+function pixelsOf(side: number, colour: (u: number, v: number) => Point): Uint8Array {
   const pixels = new Uint8Array(side * side * 4).fill(255);
   for (let y = 0; y < side; y++)
     for (let x = 0; x < side; x++)
@@ -22,7 +32,7 @@ function texture(name: string, side: number, colour: (u: number, v: number) => P
         colour(x / side, y / side).map((c) => Math.round(Math.min(255, Math.max(0, c)))),
         (y * side + x) * 4,
       );
-  return { name, width: side, height: side, pixels, wrapU: 'repeat', wrapV: 'repeat' };
+  return pixels;
 }
 
 const mix = (a: Point, b: Point, t: number): Point => a.map((v, i) => v + (b[i]! - v) * Math.min(1, Math.max(0, t))) as Point;
@@ -38,7 +48,7 @@ export function grain(name: string, dark: Point, light: Point, seed: number): Te
   }));
   const knots = Array.from({ length: 5 }, () => ({ u: next(), v: next(), r: 0.006 + 0.008 * next() }));
   const apart = (a: number, b: number): number => Math.abs(((a - b + 1.5) % 1) - 0.5);
-  return texture(name, 512, (u, v) => {
+  return texture(name, 512, ['grain', dark, light, seed], (u, v) => {
     let bent = v;
     let knot = 0;
     for (const k of knots) {
@@ -58,7 +68,7 @@ export function gravel(name: string, dark: Point, light: Point, seed: number): T
   const next = random(seed);
   const cells = 44;
   const stones = Array.from({ length: cells * cells }, () => [next(), next(), next()] as const);
-  return texture(name, 512, (u, v) => {
+  return texture(name, 512, ['gravel', dark, light, seed], (u, v) => {
     const [x, y] = [u * cells, v * cells];
     let [near, second, tone] = [9, 9, 0];
     for (let j = -1; j <= 1; j++)
@@ -83,7 +93,7 @@ export function ripples(name: string, seed: number): Texture {
     const [kx, ky] = [Math.round(f * Math.cos(a)), Math.round(f * Math.sin(a))];
     return { kx, ky, p: next() * 6.28, slope: 0.3 / (3 + Math.hypot(kx, ky) * 0.4) };
   });
-  return texture(name, 512, (u, v) => {
+  return texture(name, 512, ['ripples', seed], (u, v) => {
     let [sx, sy] = [0, 0];
     for (const { kx, ky, p, slope } of waves) {
       const c = slope * Math.cos(2 * Math.PI * (kx * u + ky * v) + p);

@@ -70,13 +70,13 @@ export function sheetOf<P>(
   const all = bodies.length > 0 ? bodies : [[]];
   const across = width - 2 * margin;
   const pages = all.map((body, i): SheetItem<P>[] => [
-    { kind: 'text', text: title, x: margin, y: margin, width: across * 0.6, font: 'title', size: 14 },
+    { kind: 'text', text: title, x: margin, y: margin, width: across * 0.5, font: 'title', size: 14 },
     {
       kind: 'text',
       text: `${facts} · ${i + 1} / ${all.length}`,
-      x: margin + across * 0.6,
+      x: margin + across * 0.5,
       y: margin + 1.4,
-      width: across * 0.4,
+      width: across * 0.5,
       font: 'numbers',
       size: 8,
       colour: 'graphite',
