@@ -82,7 +82,7 @@ test('a pixel of a finished render tells part, light and view, and leads to the 
   await expect(page).toHaveURL(/\/model\?part=Base%20plate|\/model\?part=Base\+plate/);
 });
 
-test('a pixel of a frame with a finding is asked before anything is rendered', async ({ page }) => {
+test('a pixel of a frame with a finding is asked before anything is rendered', { tag: '@long' }, async ({ page }) => {
   await open(page, 'preflight');
   await expect(page.getByTestId('finding-frame')).toBeVisible();
   await clickAt(page, 'finding-frame', { x: 0.02, y: 0.02 });

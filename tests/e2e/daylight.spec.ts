@@ -82,7 +82,7 @@ test('a site is found by its city, the day is chosen, and the sun dragged along 
   await expect.poll(async () => (await file()).stage.site!.north).toBe(30);
 });
 
-test('exposure goes by a camera’s numbers; hours of sun are read on the ground and at a window', async ({ page }) => {
+test('exposure goes by a camera’s numbers; hours of sun are read on the ground and at a window', { tag: '@long' }, async ({ page }) => {
   project = await inDaylight('Exposure');
   await page.goto(`${base()}/stage`);
   await fill(page, 'EV100', '13.44');
@@ -104,7 +104,7 @@ test('exposure goes by a camera’s numbers; hours of sun are read on the ground
   await expect(page.getByTestId('window-sun')).toContainText('below minimum level');
 });
 
-test('a lamp is added, aimed and strengthened; one that daylight drowns is pointed out', async ({ page }) => {
+test('a lamp is added, aimed and strengthened; one that daylight drowns is pointed out', { tag: '@long' }, async ({ page }) => {
   project = await anotherTern(server, 'Lamp');
   await page.goto(`${base()}/stage`);
   await choose(page, 'Lighting', 'Daylight');

@@ -81,7 +81,7 @@ test('pixels are enlarged by the loupe, mattes tell their names, and depth is sh
   await expect(shown).toHaveAttribute('src', /pass=depth&v/);
 });
 
-test('a panorama is looked around in', async ({ page }) => {
+test('a panorama is looked around in', { tag: '@long' }, async ({ page }) => {
   await page.goto(address());
   await page.getByRole('gridcell', { name: 'Stills, Round' }).click();
   await expect(page.getByTestId('easel-picture')).toBeVisible();
@@ -134,7 +134,7 @@ test('a crop is drawn in its proportions, typed to the pixel, and saved', async 
   expect(saved.data.equals(await whole.raw().toBuffer())).toBe(true);
 });
 
-test('a range plays, neighbours shine through, and a note stands on the timeline', async ({ page }) => {
+test('a range plays, neighbours shine through, and a note stands on the timeline', { tag: '@long' }, async ({ page }) => {
   await page.goto(address());
   await page.getByRole('gridcell', { name: 'Spin' }).click();
   const time = page.getByTestId('rule-time');
@@ -175,7 +175,7 @@ test('a range plays, neighbours shine through, and a note stands on the timeline
   await expect(page.getByTestId('timeline-mark')).toHaveAttribute('title', 'Too fast here');
 });
 
-test('a render is compared with an image of this machine', async ({ page }) => {
+test('a render is compared with an image of this machine', { tag: '@long' }, async ({ page }) => {
   await page.goto(address());
   await page.getByRole('gridcell', { name: 'Stills, Front' }).click();
   const url = await page.getByTestId('easel-picture').getAttribute('src');

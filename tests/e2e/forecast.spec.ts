@@ -40,7 +40,7 @@ const saved = async (): Promise<SetFile> => (await server.get<SetReply>(`/sets/$
 const TIME = /\d+ (s|min|h)/;
 
 test('time and room are shown for the set and each shot, with what more would cost', async ({ page }) => {
-  await planned({ size: { width: 640, height: 360 }, quality: 'review' });
+  await planned({ size: { width: 320, height: 180 }, quality: 'draft' });
   await open(page, 'shots');
   const line = page.getByTestId('forecast');
   await expect(line).toHaveText(/^Forecast \d.* \(\d.* to \d.*\) · \d.*[KM]B$/, { timeout: 60_000 });
@@ -56,7 +56,7 @@ test('time and room are shown for the set and each shot, with what more would co
   await page
     .getByText('Quality', { exact: false })
     .locator('summary')
-    .or(page.locator('summary', { hasText: 'review' }))
+    .or(page.locator('summary', { hasText: 'draft' }))
     .first()
     .click();
   await expect(page.getByTestId('set-cost')).toHaveText(/^Twice the samples: \d.* more\. Twice the width and height: \d.* more\.$/);

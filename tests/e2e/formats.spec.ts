@@ -126,7 +126,7 @@ test('a file of a kind that is known and not read is refused with a way round', 
   await expect(page.getByText('"quay.dwg" is of a kind that is not read. Save it as DXF, or export STEP or IFC of it')).toBeVisible();
 });
 
-test('an FBX in a ZIP comes with its pictures, and says what it leaves out', async ({ page }) => {
+test('an FBX in a ZIP comes with its pictures, and says what it leaves out', { tag: '@long' }, async ({ page }) => {
   const tiles = await sharp({ create: { width: 16, height: 16, channels: 3, background: '#b03020' } })
     .png()
     .toBuffer();
@@ -148,7 +148,7 @@ test('an FBX in a ZIP comes with its pictures, and says what it leaves out', asy
   await expect(page.getByText('From the quay').first()).toBeVisible();
 });
 
-test('an archive of two models is refused, and one of an OBJ is asked for its unit', async ({ page }) => {
+test('an archive of two models is refused, and one of an OBJ is asked for its unit', { tag: '@long' }, async ({ page }) => {
   const obj = new TextEncoder().encode(blockObj().obj);
   await bring(page, 'Several', 'both.zip', zipSync({ 'a.glb': new Uint8Array(await ternGlb()), 'b.dae': obj }));
   await expect(page.getByRole('alert')).toHaveText('"both.zip" holds 2 models: "a.glb", "b.dae". Pack one of them. Nothing was changed.');

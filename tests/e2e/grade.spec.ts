@@ -22,7 +22,7 @@ test.beforeAll(async () => {
     ...file,
     sheet: {
       ...file.sheet,
-      size: { width: 320, height: 180 },
+      size: { width: 192, height: 108 },
       quality: { samples: 8, denoise: true },
       passes: ['beauty', 'depth'],
       lines: { width: 0.6 },

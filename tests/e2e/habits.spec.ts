@@ -73,7 +73,7 @@ test('any command is found by its name, in a field too; the theme is kept', asyn
   await expect(page.getByRole('heading', { name: 'Shots' })).toBeVisible();
 });
 
-test('sizes go by their trade names and on paper, and are taken back after a reload too', async ({ page }) => {
+test('sizes go by their trade names and on paper, and are taken back after a reload too', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${base()}/shots`);
   const width = page.getByLabel('Width', { exact: true });
   await page.getByTitle('Named sizes, half and double, paper sizes.').click();
@@ -146,7 +146,7 @@ test('axe finds nothing on any step, by day and by night', async ({ page }) => {
   expect(found).toEqual([]);
 });
 
-test('the format sheet folds to one line of its values, and stays as it was left', async ({ page }) => {
+test('the format sheet folds to one line of its values, and stays as it was left', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${base()}/shots?shot=turn`);
   const sheet = page.getByRole('region', { name: 'Format sheet' });
   const fold = sheet.getByRole('button', { name: /^Format sheet/ });

@@ -53,7 +53,7 @@ test('another exposure and another file type are developed of masters, and said 
   await expect(page.getByTestId('masters')).toContainText(/Masters for developing again: \d/);
 });
 
-test('a revision is deleted with undo, and brought back from its report', async ({ page }) => {
+test('a revision is deleted with undo, and brought back from its report', { tag: '@long' }, async ({ page }) => {
   const project = await anotherTern(server, 'Revisions');
   const address = `${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`;
   await page.goto(address);

@@ -95,43 +95,47 @@ test('parts are switched, dressed, swapped everywhere, and varied', async ({ pag
   await expect.poll(async () => (await file()).materials?.parts.some((p) => p.material === 'Sea glass')).toBe(false);
 });
 
-test('a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line', async ({ page }) => {
-  const black = { id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] };
-  await changeSet(server, project.sets[0]!.id, (set) => ({ ...set, materials: { variant: 'black', variants: [black] } }));
-  await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
-  await page.getByText('Variants and rules').click();
-  const pattern = page.getByLabel(/^Part names/);
-  await pattern.fill('*cap');
-  await pattern.press('Enter');
-  await expect(page.getByText('Part names (1)')).toBeVisible();
-  await page.getByLabel('Material of the rule').selectOption('polished steel');
-  await page.getByRole('button', { name: 'Add', exact: true }).click();
-  await expect.poll(async () => (await file()).materials?.rules).toEqual([{ match: '*cap', material: 'polished steel' }]);
-  const tree = page.getByLabel('Parts', { exact: true });
-  await tree.getByText('Head', { exact: true }).click();
-  await expect(page.getByText(/^box 0\.\d{3} × 0\.\d{3} × 0\.\d{3} m$/)).toBeVisible();
+test(
+  'a rule by name is made by hand; what is selected stands alone and is fitted; a variant is worn by the top line',
+  { tag: '@long' },
+  async ({ page }) => {
+    const black = { id: 'black', name: 'Black', swaps: [{ from: 'Brass, brushed', to: 'blackened steel' }] };
+    await changeSet(server, project.sets[0]!.id, (set) => ({ ...set, materials: { variant: 'black', variants: [black] } }));
+    await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
+    await page.getByText('Variants and rules').click();
+    const pattern = page.getByLabel(/^Part names/);
+    await pattern.fill('*cap');
+    await pattern.press('Enter');
+    await expect(page.getByText('Part names (1)')).toBeVisible();
+    await page.getByLabel('Material of the rule').selectOption('polished steel');
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
+    await expect.poll(async () => (await file()).materials?.rules).toEqual([{ match: '*cap', material: 'polished steel' }]);
+    const tree = page.getByLabel('Parts', { exact: true });
+    await tree.getByText('Head', { exact: true }).click();
+    await expect(page.getByText(/^box 0\.\d{3} × 0\.\d{3} × 0\.\d{3} m$/)).toBeVisible();
 
-  // Alone, nothing but the head is drawn: the base's place shows what stands behind.
-  const shot = async (): Promise<number> => {
-    const { data } = await sharp(await page.getByTestId('output-frame').screenshot())
-      .greyscale()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    return data.filter((v) => v < 90).length;
-  };
-  await page.keyboard.press('Escape');
-  const whole = await shot();
-  await tree.getByText('Glass shade', { exact: true }).click();
-  await page.getByRole('button', { name: 'Isolate' }).click();
-  // Captions over the frame are dark too, and stay.
-  await expect.poll(shot).toBeLessThan(whole / 2);
-  await page.getByRole('button', { name: 'Show all' }).click();
+    // Alone, nothing but the head is drawn: the base's place shows what stands behind.
+    const shot = async (): Promise<number> => {
+      const { data } = await sharp(await page.getByTestId('output-frame').screenshot())
+        .greyscale()
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      return data.filter((v) => v < 90).length;
+    };
+    await page.keyboard.press('Escape');
+    const whole = await shot();
+    await tree.getByText('Glass shade', { exact: true }).click();
+    await page.getByRole('button', { name: 'Isolate' }).click();
+    // Captions over the frame are dark too, and stay.
+    await expect.poll(shot).toBeLessThan(whole / 2);
+    await page.getByRole('button', { name: 'Show all' }).click();
 
-  await page.getByLabel('Active variant').selectOption('As planned');
-  await expect.poll(async () => (await file()).materials?.variant).toBeUndefined();
-  await page.getByRole('button', { name: 'Delete rule *cap' }).click();
-  await expect.poll(async () => (await file()).materials?.rules).toEqual([]);
-});
+    await page.getByLabel('Active variant').selectOption('As planned');
+    await expect.poll(async () => (await file()).materials?.variant).toBeUndefined();
+    await page.getByRole('button', { name: 'Delete rule *cap' }).click();
+    await expect.poll(async () => (await file()).materials?.rules).toEqual([]);
+  },
+);
 
 test("a picture is put on a finish of one's own, by a box around the part", { tag: '@long' }, async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
@@ -161,7 +165,7 @@ test("a picture is put on a finish of one's own, by a box around the part", { ta
   expect(name).toMatch(/^Material/);
 });
 
-test('the model is laid down, scaled and stood on a plinth, and all of it is taken back', async ({ page }) => {
+test('the model is laid down, scaled and stood on a plinth, and all of it is taken back', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${project.sets[0]!.id}/model`);
   await page.getByRole('button', { name: 'Position', exact: true }).click();
   const size = page.getByTestId('placed-size');

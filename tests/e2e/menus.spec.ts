@@ -83,7 +83,7 @@ test('parts are hidden and selected by the menu, by keyboard too, and fields kee
   await expect(page.getByRole('menu')).toHaveCount(0);
 });
 
-test('a project is renamed and deleted by a right click on it', async ({ page }) => {
+test('a project is renamed and deleted by a right click on it', { tag: '@long' }, async ({ page }) => {
   await page.goto(server.url);
   const { name } = project;
   await choose(page, page.getByRole('link', { name: new RegExp(name) }), 'Rename');

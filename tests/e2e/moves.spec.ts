@@ -90,7 +90,7 @@ test('a walk is planned by stations on the plan, its times and where it looks', 
   expect((await shot('walkthrough')).pace).toBe(1.4);
 });
 
-test('a section reveal is planned by its plane, on an elevation, and both are rendered', async ({ page }) => {
+test('a section reveal is planned by its plane, on an elevation, and both are rendered', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'Reveal', [WALK], SMALL);
   await page.goto(`${base()}/shots`);
   await page.getByRole('button', { name: 'Section reveal', exact: true }).first().click();

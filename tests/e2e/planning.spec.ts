@@ -110,7 +110,7 @@ test('the turntable is planned by its fields and its protractor', async ({ page 
   await expect(page.getByTestId('rule-time')).toContainText('0003 00:00:00:02');
 });
 
-test('names that collide are said before anything renders', async ({ page }) => {
+test('names that collide are said before anything renders', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'Names', [SHOTS[1]!, { ...SHOTS[1], id: 'again', name: 'Again' }]);
   await page.goto(`${server.url}/p/${project.id}/s/${setId()}/shots`);
   await fill(page, 'File names (stills)', '{view}');

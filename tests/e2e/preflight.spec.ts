@@ -55,7 +55,7 @@ test('a planted fault is seen on its frame, mended by its fix, and undone', asyn
   expect((await saved()).views[0]!.focalLength).toBe(62);
 });
 
-test('a fault is accepted with a reason, which ends when the view moves', async ({ page }) => {
+test('a fault is accepted with a reason, which ends when the view moves', { tag: '@long' }, async ({ page }) => {
   await open(page, 'preflight');
   await finding(page).getByRole('button', { name: 'Waive' }).click();
   const form = page.getByRole('form', { name: 'Waive this finding' });
@@ -80,7 +80,7 @@ test('a fault is accepted with a reason, which ends when the view moves', async 
   await expect.poll(async () => (await saved()).waivers).toEqual([]);
 });
 
-test('a waiver is withdrawn on the finding itself', async ({ page }) => {
+test('a waiver is withdrawn on the finding itself', { tag: '@long' }, async ({ page }) => {
   await open(page, 'preflight');
   await finding(page).getByRole('button', { name: 'Waive' }).click();
   const form = page.getByRole('form', { name: 'Waive this finding' });
@@ -130,7 +130,7 @@ test('a start with an open fault asks, and the decision is kept with the batch',
   expect(batch!.acceptedFaults).toHaveLength(1);
 });
 
-test('frames that are not chosen are not asked about', async ({ page }) => {
+test('frames that are not chosen are not asked about', { tag: '@long' }, async ({ page }) => {
   await open(page, 'shots');
   await page.getByLabel('Render frames').fill('1');
   await page.getByRole('button', { name: 'Start batch' }).click();
@@ -140,7 +140,7 @@ test('frames that are not chosen are not asked about', async ({ page }) => {
   expect(batch!.acceptedFaults).toBeUndefined();
 });
 
-test('the first frames come before the rest, and the batch waits for a word', async ({ page }) => {
+test('the first frames come before the rest, and the batch waits for a word', { tag: '@long' }, async ({ page }) => {
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);
   await server.send('PUT', `/sets/${set}`, { version, file: { ...file, views: file.views.map((v) => ({ ...v, focalLength: 40 })) } });
   await open(page, 'preflight');
@@ -165,7 +165,7 @@ test('the first frames come before the rest, and the batch waits for a word', as
   expect((await server.get<BatchReply[]>(`/batches?project=${project.id}`))[0]).toMatchObject({ state: 'done', done: 17 });
 });
 
-test('a set that cannot be checked can be started all the same, knowingly', async ({ page }) => {
+test('a set that cannot be checked can be started all the same, knowingly', { tag: '@long' }, async ({ page }) => {
   await page.route(/\/preflight\?/, (route) =>
     route.fulfill({ status: 503, contentType: 'application/problem+json', body: JSON.stringify({ detail: 'The plan could not be checked.' }) }),
   );

@@ -49,7 +49,7 @@ const order = async (page: Page): Promise<string[]> =>
 test('three batches of two projects are put in order, by keyboard and by priority, paused, stopped and given an hour', async ({ page }) => {
   const [lamp, other] = [await planned('Queue one', 4), await planned('Queue two', 5)];
   // The first one stays long enough at the front.
-  const long = await planned('Queue long', 6, 60, { width: 480, height: 270 });
+  const long = await planned('Queue long', 6, 400, { width: 160, height: 90 });
   const a = await begin(long);
   const [b, c] = [await begin(lamp), await begin(other)];
   const named = (...batches: BatchReply[]): string[] => batches.map((x) => `Batch ${x.number}`);
@@ -181,7 +181,7 @@ test('a failed frame says why and is tried again', async ({ page }) => {
   await expect(page.getByTestId('figures')).toContainText('Failed1');
 });
 
-test('a batch of the history is planned and rendered again, deleted, and brought back', async ({ page }) => {
+test('a batch of the history is planned and rendered again, deleted, and brought back', { tag: '@long' }, async ({ page }) => {
   const plan = await planned('History', 12, 3);
   const batch = await begin(plan);
   await over(batch.id);

@@ -30,7 +30,7 @@ async function open(page: Page, step: string): Promise<void> {
   await page.goto(`${address}/${step}`);
 }
 
-test('views: a margin of the fit that is stated and set', async ({ page }) => {
+test('views: a margin of the fit that is stated and set', { tag: '@long' }, async ({ page }) => {
   await open(page, 'views');
   const distance = async (): Promise<number> => {
     const [view] = (await file()).views;
@@ -120,7 +120,7 @@ test('shots: a pivot of its own, in the middle of a part, and paper by millimetr
   await expect.poll(async () => (await file()).sheet.size.width).toBe(1282);
 });
 
-test('shots: one segment of a walk, and the plan as JSON', async ({ page }) => {
+test('shots: one segment of a walk, and the plan as JSON', { tag: '@long' }, async ({ page }) => {
   await open(page, 'shots');
   await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: 'Walkthrough', exact: true }).click();
   await page.getByRole('button', { name: 'Add station' }).click();
@@ -157,7 +157,7 @@ test('stage: the lights of the model, one by one', { tag: '@long' }, async ({ pa
   await expect.poll(async () => (await file()).stage.modelLightsOff).toBeUndefined();
 });
 
-test('stage: a directional light in lux', async ({ page }) => {
+test('stage: a directional light in lux', { tag: '@long' }, async ({ page }) => {
   await open(page, 'stage');
   await page.getByRole('button', { name: 'Add light' }).click();
   await choose(page, 'Light type', 'directional');
@@ -166,7 +166,7 @@ test('stage: a directional light in lux', async ({ page }) => {
   await expect.poll(async () => (await file()).stage.lights?.[0]).toMatchObject({ kind: 'directional', lux: 2500, spread: 4 });
 });
 
-test('shots: a turntable in two variants, each a run of its own', async ({ page }) => {
+test('shots: a turntable in two variants, each a run of its own', { tag: '@long' }, async ({ page }) => {
   const { file: plan, version } = await server.get<SetReply>(`/sets/${set}`);
   const variants = [
     ['black', 'blackened steel'],
@@ -186,7 +186,7 @@ test('shots: a turntable in two variants, each a run of its own', async ({ page 
   await expect(page.getByRole('heading', { name: /Spin white/ })).toBeVisible();
 });
 
-test('stage: a gradient behind everything', async ({ page }) => {
+test('stage: a gradient behind everything', { tag: '@long' }, async ({ page }) => {
   await open(page, 'stage');
   await page.getByRole('region', { name: 'Backdrop' }).getByRole('combobox').click();
   await page.getByRole('option', { name: 'Gradient' }).click();

@@ -140,7 +140,7 @@ test('two revisions are wiped, blinked and told apart, and the part that changed
   await expect(page).toHaveURL(/\/model\?part=Glass/);
 });
 
-test('a live preview that was kept stands beside a render', async ({ page }) => {
+test('a live preview that was kept stands beside a render', { tag: '@long' }, async ({ page }) => {
   await page.goto(`${server.url}/p/${project.id}/s/${set}/views?view=front`);
   await page.getByRole('button', { name: 'Live preview' }).click();
   await expect(page.getByTestId('live-state')).toContainText(/[1-9]\d* samples?/);

@@ -56,7 +56,7 @@ test('batches of two revisions, a variant and another project’s model are star
   ]);
 });
 
-test('where plans have open faults, it asks, and what was accepted is kept with each batch', async ({ page }) => {
+test('where plans have open faults, it asks, and what was accepted is kept with each batch', { tag: '@long' }, async ({ page }) => {
   const { file, version } = await server.get<SetReply>(`/sets/${set}`);
   const away = file.views.map((v) => ({ ...v, target: [9, 9, 9] }));
   await server.send('PUT', `/sets/${set}`, { version, file: { ...file, views: away } });

@@ -105,7 +105,7 @@ test('a review page is made, opened by somebody else on a phone, and its note is
   await phone.close();
 });
 
-test('a folder opens from disk without a server, and notes written there come back', async ({ page, browser }) => {
+test('a folder opens from disk without a server, and notes written there come back', { tag: '@long' }, async ({ page, browser }) => {
   await page.goto(address());
   await page.getByRole('button', { name: 'Share' }).click();
   await page.getByRole('menuitem', { name: 'Review pages …' }).click();
@@ -155,7 +155,7 @@ test('a folder opens from disk without a server, and notes written there come ba
   await expect(page.getByTestId('note')).toContainText('Slower, please');
 });
 
-test('the wall is printed as it stands, with its renders', async ({ page }) => {
+test('the wall is printed as it stands, with its renders', { tag: '@long' }, async ({ page }) => {
   await page.addInitScript(() => (window.print = () => document.body.setAttribute('data-printed', '')));
   await page.goto(address());
   await expect(page.getByTestId('wall').getByRole('gridcell')).toHaveCount(2);

@@ -67,51 +67,55 @@ test('a still is a grid of views, variants and sizes, and says how many pictures
   expect([square.width, square.height]).toEqual([64, 64]);
 });
 
-test('a deviation is counted and taken back in one click; a delivery is recorded and checked; a sheet is kept', async ({ page }) => {
-  const sizes = [{ id: '64x64', width: 64, height: 64, framing: 'keepHeight' }];
-  project = await plannedTern(server, 'Delivered', [STILL], { size: { width: 96, height: 54 }, sizes, quality: { samples: 2 } });
-  await page.goto(`${base()}/shots`);
-  const other = page.getByRole('region', { name: 'Overrides' });
-  await other.getByLabel('Quality').click();
-  await page.getByRole('option', { name: 'draft', exact: true }).click();
-  await expect(page.getByRole('row', { name: /Still/ })).toContainText('± 1');
-  await page.getByRole('button', { name: 'Clear all 1' }).click();
-  await expect.poll(async () => (await file()).shots[0]!.overrides).toBeUndefined();
+test(
+  'a deviation is counted and taken back in one click; a delivery is recorded and checked; a sheet is kept',
+  { tag: '@long' },
+  async ({ page }) => {
+    const sizes = [{ id: '64x64', width: 64, height: 64, framing: 'keepHeight' }];
+    project = await plannedTern(server, 'Delivered', [STILL], { size: { width: 96, height: 54 }, sizes, quality: { samples: 2 } });
+    await page.goto(`${base()}/shots`);
+    const other = page.getByRole('region', { name: 'Overrides' });
+    await other.getByLabel('Quality').click();
+    await page.getByRole('option', { name: 'draft', exact: true }).click();
+    await expect(page.getByRole('row', { name: /Still/ })).toContainText('± 1');
+    await page.getByRole('button', { name: 'Clear all 1' }).click();
+    await expect.poll(async () => (await file()).shots[0]!.overrides).toBeUndefined();
 
-  await page.getByRole('button', { name: 'Client delivery: not set' }).click();
-  await page.getByLabel('Check client delivery').click();
-  await fill(page, 'Client', 'Harbour board');
-  await fill(page, 'Sizes', '96x54');
-  await fill(page, 'File names', 'NFL_*');
-  const said = page.getByRole('list', { name: 'Not met' });
-  await expect(said).toContainText('Still is 64 × 64, which is not accepted. Use 96 × 54.');
-  await expect(said).toContainText('File names must match NFL_*.');
-  await fill(page, 'File names', '');
-  await page.keyboard.press('Escape');
-  await expect(page.getByRole('button', { name: '1 do not meet Harbour board' })).toBeVisible();
-  await expect.poll(async () => (await file()).delivery?.sizes).toEqual([{ width: 96, height: 54 }]);
+    await page.getByRole('button', { name: 'Client delivery: not set' }).click();
+    await page.getByLabel('Check client delivery').click();
+    await fill(page, 'Client', 'Harbour board');
+    await fill(page, 'Sizes', '96x54');
+    await fill(page, 'File names', 'NFL_*');
+    const said = page.getByRole('list', { name: 'Not met' });
+    await expect(said).toContainText('Still is 64 × 64, which is not accepted. Use 96 × 54.');
+    await expect(said).toContainText('File names must match NFL_*.');
+    await fill(page, 'File names', '');
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('button', { name: '1 do not meet Harbour board' })).toBeVisible();
+    await expect.poll(async () => (await file()).delivery?.sizes).toEqual([{ width: 96, height: 54 }]);
 
-  // Saved as a preset, exported, forgotten, brought back, and taken by a new project.
-  await page.getByText('Saved format sheets:').getByRole('button', { name: 'Manage' }).click();
-  await fill(page, 'Save format sheet as', 'Thumbnails');
-  await page.getByRole('button', { name: 'Save', exact: true }).click();
-  await page.getByRole('button', { name: 'New projects use Thumbnails' }).click();
-  await expect(page.getByRole('button', { name: 'New projects use Thumbnails' })).toHaveAttribute('aria-pressed', 'true');
-  const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Export Thumbnails' }).click();
-  const kept = parsePresetFile(JSON.parse(readFileSync(await (await download).path(), 'utf8')));
-  expect(kept).toMatchObject({ kind: 'sheet', name: 'Thumbnails', body: { size: { width: 96, height: 54 } } });
-  const begun = await server.send<ProjectReply>('POST', '/projects', { name: 'Begun' });
-  expect((await fileOf(begun.sets[0]!.id)).sheet.size).toEqual({ width: 96, height: 54 });
-  await page.getByRole('button', { name: 'Delete Thumbnails' }).click();
-  await expect(page.getByText('None saved yet.')).toBeVisible();
-  const brought = path.join(tmpdir(), 'thumbnails.preset.json');
-  writeFileSync(brought, JSON.stringify({ format: 'cold-easel.recipe', version: 1, ...kept }));
-  await page.getByLabel('Preset file: format sheet').setInputFiles(brought);
-  await expect(page.getByRole('button', { name: 'Thumbnails', exact: true })).toBeVisible();
-});
+    // Saved as a preset, exported, forgotten, brought back, and taken by a new project.
+    await page.getByText('Saved format sheets:').getByRole('button', { name: 'Manage' }).click();
+    await fill(page, 'Save format sheet as', 'Thumbnails');
+    await page.getByRole('button', { name: 'Save', exact: true }).click();
+    await page.getByRole('button', { name: 'New projects use Thumbnails' }).click();
+    await expect(page.getByRole('button', { name: 'New projects use Thumbnails' })).toHaveAttribute('aria-pressed', 'true');
+    const download = page.waitForEvent('download');
+    await page.getByRole('link', { name: 'Export Thumbnails' }).click();
+    const kept = parsePresetFile(JSON.parse(readFileSync(await (await download).path(), 'utf8')));
+    expect(kept).toMatchObject({ kind: 'sheet', name: 'Thumbnails', body: { size: { width: 96, height: 54 } } });
+    const begun = await server.send<ProjectReply>('POST', '/projects', { name: 'Begun' });
+    expect((await fileOf(begun.sets[0]!.id)).sheet.size).toEqual({ width: 96, height: 54 });
+    await page.getByRole('button', { name: 'Delete Thumbnails' }).click();
+    await expect(page.getByText('None saved yet.')).toBeVisible();
+    const brought = path.join(tmpdir(), 'thumbnails.preset.json');
+    writeFileSync(brought, JSON.stringify({ format: 'cold-easel.recipe', version: 1, ...kept }));
+    await page.getByLabel('Preset file: format sheet').setInputFiles(brought);
+    await expect(page.getByRole('button', { name: 'Thumbnails', exact: true })).toBeVisible();
+  },
+);
 
-test('a quality of one’s own is made value by value, kept, and taken up again', async ({ page }) => {
+test('a quality of one’s own is made value by value, kept, and taken up again', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'Value by value', [STILL], { quality: { samples: 2 } });
   await page.goto(`${base()}/shots`);
   await page.locator('summary', { hasText: 'Quality' }).click();

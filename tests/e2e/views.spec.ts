@@ -16,7 +16,7 @@ test.afterAll(() => server.end());
 const base = (): string => `${server.url}/p/${project.id}/s/${project.sets[0]!.id}`;
 const file = async (): Promise<SetReply['file']> => (await server.get<SetReply>(`/sets/${project.sets[0]!.id}`)).file;
 
-test('an angle set makes views of one scale, and a parallel view takes a scale in print', async ({ page }) => {
+test('an angle set makes views of one scale, and a parallel view takes a scale in print', { tag: '@long' }, async ({ page }) => {
   project = await anotherTern(server, 'Angles');
   await page.goto(`${base()}/views`);
   await page.getByRole('button', { name: 'Angle set' }).click();
@@ -37,7 +37,7 @@ test('an angle set makes views of one scale, and a parallel view takes a scale i
   await expect.poll(async () => (await file()).views[0]!.width).toBeCloseTo(set.views[1]!.width!, 4);
 });
 
-test('a view is dragged in plan, said by its angle, rolled and locked', async ({ page }) => {
+test('a view is dragged in plan, said by its angle, rolled and locked', { tag: '@long' }, async ({ page }) => {
   project = await plannedTern(server, 'In plan');
   await page.goto(`${base()}/views`);
   const eye = page.getByRole('slider', { name: 'Eye in plan' });
@@ -93,51 +93,55 @@ test('views are copied, put in order, and listed as a table and as CSV', async (
 test.describe('in the viewport', () => {
   test.use({ gl: true });
 
-  test('the frame is dragged narrower at the same scale, guides are drawn, a part is left out, the focus is picked', async ({ page }) => {
-    project = await plannedTern(server, 'Framed', [], { size: { width: 96, height: 54 } });
-    await server.send('POST', `/projects/${project.id}/sets/from-template`, {
-      template: 'turntable-sizes',
-      revision: project.revisions[0]!.id,
-    });
-    await page.goto(`${base()}/views`);
-    await expect(page.getByTestId('output-frame')).toBeVisible();
-    await expect.poll(async () => page.getByTestId('viewport').locator('canvas').count()).toBe(1);
-    const before = await file();
-    await page.getByRole('button', { name: 'Frame', exact: true }).click();
-    await page.getByLabel('Safe margins').click();
-    await choose(page, 'Frame of set', 'Turntable in three sizes');
-    await page.keyboard.press('Escape');
-    await expect(page.getByTestId('other-frame')).toContainText('1920 × 1080');
-    const edge = (await page.getByTestId('edge-right').boundingBox())!;
-    await page.mouse.move(edge.x + edge.width / 2, edge.y + 40);
-    await page.mouse.down();
-    await page.mouse.move(edge.x + edge.width / 2 - 90, edge.y + 40, { steps: 6 });
-    await page.mouse.up();
-    await expect.poll(async () => (await file()).sheet.size.width).toBeLessThan(before.sheet.size.width - 10);
-    const after = await file();
-    expect(after.sheet.size.height).toBe(before.sheet.size.height);
-    // As many pixels to a degree in the middle: the tangent of half the angle goes with the long side.
-    const scale = (f: typeof before): number =>
-      Math.max(f.sheet.size.width, f.sheet.size.height) / Math.tan((angleOfView(f.views[0]!.focalLength) * Math.PI) / 360);
-    expect(scale(after) / scale(before)).toBeCloseTo(1, 6);
+  test(
+    'the frame is dragged narrower at the same scale, guides are drawn, a part is left out, the focus is picked',
+    { tag: '@long' },
+    async ({ page }) => {
+      project = await plannedTern(server, 'Framed', [], { size: { width: 96, height: 54 } });
+      await server.send('POST', `/projects/${project.id}/sets/from-template`, {
+        template: 'turntable-sizes',
+        revision: project.revisions[0]!.id,
+      });
+      await page.goto(`${base()}/views`);
+      await expect(page.getByTestId('output-frame')).toBeVisible();
+      await expect.poll(async () => page.getByTestId('viewport').locator('canvas').count()).toBe(1);
+      const before = await file();
+      await page.getByRole('button', { name: 'Frame', exact: true }).click();
+      await page.getByLabel('Safe margins').click();
+      await choose(page, 'Frame of set', 'Turntable in three sizes');
+      await page.keyboard.press('Escape');
+      await expect(page.getByTestId('other-frame')).toContainText('1920 × 1080');
+      const edge = (await page.getByTestId('edge-right').boundingBox())!;
+      await page.mouse.move(edge.x + edge.width / 2, edge.y + 40);
+      await page.mouse.down();
+      await page.mouse.move(edge.x + edge.width / 2 - 90, edge.y + 40, { steps: 6 });
+      await page.mouse.up();
+      await expect.poll(async () => (await file()).sheet.size.width).toBeLessThan(before.sheet.size.width - 10);
+      const after = await file();
+      expect(after.sheet.size.height).toBe(before.sheet.size.height);
+      // As many pixels to a degree in the middle: the tangent of half the angle goes with the long side.
+      const scale = (f: typeof before): number =>
+        Math.max(f.sheet.size.width, f.sheet.size.height) / Math.tan((angleOfView(f.views[0]!.focalLength) * Math.PI) / 360);
+      expect(scale(after) / scale(before)).toBeCloseTo(1, 6);
 
-    await page.getByLabel('Depth of field').click();
-    const pick = page.getByRole('button', { name: 'Pick focus' });
-    await pick.click();
-    const frame = (await page.getByTestId('output-frame').boundingBox())!;
-    // The foot of the lamp fills the lower middle; some point of it is met.
-    for (const down of [0.8, 0.75, 0.7, 0.85]) {
-      await page.mouse.click(frame.x + frame.width * 0.45, frame.y + frame.height * down);
-      // Where something is met, picking is over.
-      if (await pick.isVisible()) break;
-    }
-    await expect.poll(async () => (await file()).views[0]!.focus).toBeGreaterThan(0);
-    const { eye, focus } = (await file()).views[0]!;
-    expect(focus!).toBeGreaterThan(0.3 * Math.hypot(...eye));
-    expect(focus!).toBeLessThan(1.5 * Math.hypot(...eye));
-    await fill(page, 'Near clipping', '0.2');
-    await expect.poll(async () => (await file()).views[0]!.nearClipping).toBe(0.2);
-    await page.getByRole('button', { name: 'Fit full turn' }).click();
-    await expect.poll(async () => Math.hypot(...(await file()).views[0]!.eye)).not.toBe(Math.hypot(...eye));
-  });
+      await page.getByLabel('Depth of field').click();
+      const pick = page.getByRole('button', { name: 'Pick focus' });
+      await pick.click();
+      const frame = (await page.getByTestId('output-frame').boundingBox())!;
+      // The foot of the lamp fills the lower middle; some point of it is met.
+      for (const down of [0.8, 0.75, 0.7, 0.85]) {
+        await page.mouse.click(frame.x + frame.width * 0.45, frame.y + frame.height * down);
+        // Where something is met, picking is over.
+        if (await pick.isVisible()) break;
+      }
+      await expect.poll(async () => (await file()).views[0]!.focus).toBeGreaterThan(0);
+      const { eye, focus } = (await file()).views[0]!;
+      expect(focus!).toBeGreaterThan(0.3 * Math.hypot(...eye));
+      expect(focus!).toBeLessThan(1.5 * Math.hypot(...eye));
+      await fill(page, 'Near clipping', '0.2');
+      await expect.poll(async () => (await file()).views[0]!.nearClipping).toBe(0.2);
+      await page.getByRole('button', { name: 'Fit full turn' }).click();
+      await expect.poll(async () => Math.hypot(...(await file()).views[0]!.eye)).not.toBe(Math.hypot(...eye));
+    },
+  );
 });

@@ -175,7 +175,7 @@ describe('a server that is killed again and again', () => {
     expect([again.status, await again.json()]).toMatchObject([409, { detail: expect.stringContaining('all its samples') as string }]);
   });
 
-  it('is paused and resumed in one breath, whatever is still ending', async () => {
+  longTest('is paused and resumed in one breath, whatever is still ending', async () => {
     const { id } = await server.send<BatchReply>('POST', `/sets/${set.id}/batches`, { revision, anew: true });
     await reach(id, 1);
     for (let i = 0; i < 4; i++) {

@@ -1,4 +1,5 @@
 /** `easel forecast`: what people read, the machine-readable result that the contract states, and wrong input. */
+import { longTest } from '../support/long.js';
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { availableParallelism, tmpdir } from 'node:os';
@@ -59,7 +60,7 @@ test('time and bytes of the set are the sums of its shots, with a range', () => 
   expect(stderr).toMatch(/^turntable: 12 frames, .* \(.* to .*\), .* MB$/m);
 });
 
-test('with an hour that is too soon it offers changes', () => {
+longTest('with an hour that is too soon it offers changes', () => {
   // A minute at least, of which the command takes some seconds to start: an hour that is past is tomorrow's.
   const soon = new Date(Date.now() + 120_000);
   const by = `${soon.getHours()}:${String(soon.getMinutes()).padStart(2, '0')}`;

@@ -1,4 +1,5 @@
 /** Instances, turns, textures, glass in line and the denoiser, each against what must come out. */
+import { longTest } from '../support/long.js';
 import { mat4 } from 'gl-matrix';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
@@ -206,7 +207,7 @@ describe('glass', () => {
 });
 
 describe('denoising', () => {
-  it('brings a picture nearer to the long reference and keeps what is flat', async () => {
+  longTest('brings a picture nearer to the long reference and keeps what is flat', async () => {
     const model = modelOf('m', [
       { mesh: sphere(48), material: { base: [0.7, 0.3, 0.2], specular: 0.5, roughness: 0.5 } },
       { mesh: new MeshMaker().quad([-6, -1, 6], [12, 0, 0], [0, 0, -12]).mesh(), material: { base: [0.6, 0.6, 0.6], specular: 0 } },

@@ -1,4 +1,5 @@
 /** Frames that are too large for the memory that they may have: rendered in strips, paused and gone on with. */
+import { longTest } from '../../../tests/support/long.js';
 import { existsSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { afterEach, describe, expect, it } from 'vitest';
@@ -41,7 +42,7 @@ describe('a frame that needs more memory than it may have', () => {
     expect([stripFolders(), (await here.server.running.context.masters.use()).count]).toEqual([[], masters]);
   });
 
-  it('keeps what is done of it when it is paused, and goes on to the same bytes', async () => {
+  longTest('keeps what is done of it when it is paused, and goes on to the same bytes', async () => {
     process.env.COLD_EASEL_FRAMES_MB = SMALL;
     const set = await here.addSet(stills(24));
     const batch = await here.start(set);

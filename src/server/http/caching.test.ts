@@ -1,4 +1,5 @@
 /** What a browser kept of one data folder must not be shown for another under the same address. */
+import { longTest } from '../../../tests/support/long.js';
 import sharp from 'sharp';
 import request from 'supertest';
 import { afterAll, expect, it } from 'vitest';
@@ -26,7 +27,7 @@ async function started(port: number, scale: number): Promise<TestServer> {
   return server;
 }
 
-it('another data folder under the same address is shown as it is, whatever the browser kept', async () => {
+longTest('another data folder under the same address is shown as it is, whatever the browser kept', async () => {
   const routes = ['/projects', '/projects/1', '/sets/2', '/revisions/1/parts', '/sets/2/thumbnail?revision=1&shot=spin&index=0&width=96'];
   const first = await started(0, 1);
   const port = Number(new URL(first.url).port);

@@ -1,4 +1,5 @@
 /** What sets are foreseen to cost, what of it is kept, and what a batch learns from it. */
+import { longTest } from '../../../tests/support/long.js';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { ServerHere } from '../../../tests/support/serverHere.js';
@@ -101,7 +102,7 @@ describe('a forecast', () => {
     expect((await ask(set, `&within=${(seconds.likely * 2).toFixed(3)}`)).choices).toEqual([]);
   });
 
-  it('shows a part of the picture that a change would give', async () => {
+  longTest('shows a part of the picture that a change would give', async () => {
     const set = await server.addSet(project, plan());
     const picture = async (samples: number, scale: number) =>
       bytesOf(`sets/${set.id}/choice.webp?revision=${revision()}&run=spin&number=1&samples=${samples}&scale=${scale}&denoise=false`);

@@ -1,4 +1,5 @@
 /** Checks, backups and restores of a data folder, beside a running server and its batch. */
+import { longTest } from '../../../tests/support/long.js';
 import { spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, renameSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -69,7 +70,7 @@ let names = 0;
 const fresh = (what: string): string => path.join(root, `${what}-${++names}`);
 
 describe('a backup', () => {
-  it('made while a batch runs is restored whole, and the batch goes on where it was', async () => {
+  longTest('made while a batch runs is restored whole, and the batch goes on where it was', async () => {
     const file = fresh('running.tar');
     const made = await backupFolder(data, file);
     expect(made.missing).toEqual([]);
