@@ -35,6 +35,16 @@ test('shots are joined to a reel, which a batch’s pictures make', { tag: '@lon
   await fill(page, 'Fade in', '2', 1);
   // 6 frames, and two pictures of 6 frames each, of which 2 lie over the turntable's end.
   await expect(page.getByTestId('reel-length')).toContainText('16 frames · 00:00:00:16');
+  // Of one variant alone it is one picture; the batch has both.
+  const worn = page.getByRole('combobox', { name: 'Variant', exact: true }).nth(1);
+  for (const [variant, length] of [
+    ['Black', '10 frames'],
+    ['As the batch', '16 frames'],
+  ] as const) {
+    await worn.click();
+    await page.getByRole('option', { name: variant, exact: true }).click();
+    await expect(page.getByTestId('reel-length')).toContainText(length);
+  }
   await fill(page, 'Speed', '2');
   await expect(page.getByText('at 2 times its pace: 0.13 s instead of 0.25 s')).toBeVisible();
   await fill(page, 'Fade in', '9', 1);

@@ -8,6 +8,7 @@ import { compile, type CompiledScene } from '../../src/engine/scene/compile.js';
 import { DeadlyFrameError, type RenderOptions } from '../../src/engine/scheduler/job.js';
 import type { TaskMessage, Thread, ToWorker } from '../../src/engine/scheduler/messages.js';
 import { Pool } from '../../src/engine/scheduler/pool.js';
+import { longTest } from '../support/long.js';
 import { frameFor } from '../support/trace.js';
 
 const hall = closedHall(1);
@@ -76,7 +77,7 @@ async function undisturbed(f: Frame, options: RenderOptions = {}): Promise<Buffe
 }
 
 describe('workers that are lost', () => {
-  it.each([0, 20, 90])('are replaced, and the picture is the same to the bit (the %ith task)', async (at) => {
+  const replaced = async (at: number): Promise<void> => {
     const f = denoised(160, 16);
     const whole = await undisturbed(f);
     poolOf((_, n) => (n === at ? 'dies' : 'done'));
@@ -84,7 +85,9 @@ describe('workers that are lost', () => {
     expect(started).toBe(3);
     // The new one works for what comes next as well.
     expect((await render(f)).equals(whole)).toBe(true);
-  });
+  };
+  it('are replaced, and the picture is the same to the bit (the 20th task)', () => replaced(20));
+  longTest.each([0, 90])('are replaced, and the picture is the same to the bit (the %ith task)', replaced);
 
   it('do not add samples twice where they end in a later round: the frame is begun anew', async () => {
     const f = frame(96, 24);

@@ -102,7 +102,7 @@ describe('light by its source', () => {
   });
 
   it('is, of each, what a render shows in which only that one shines', async () => {
-    const asked = frame({}, 256);
+    const asked = frame({}, 128);
     const all = await planesOf(asked);
     const nothing = { top: [0, 0, 0] as Vec3, middle: [0, 0, 0] as Vec3, bottom: [0, 0, 0] as Vec3 };
     const dark = { ...asked.stage, environment: nothing, backdrop: nothing };
@@ -118,7 +118,7 @@ describe('light by its source', () => {
       ['surroundings', await alone({ ...asked.stage, lights: [] }, false)],
       ['model-lights', await alone({ ...dark, lights: [] }, true)],
     ];
-    // 256 samples in 3 072 pixels: the mean of either is known to about half a per cent.
+    // 128 samples in 3 072 pixels: the mean of either is known to about three quarters of a per cent.
     for (const [id, value] of expected) expect.soft(mean(all[id]!) / value, id).toBeCloseTo(1, 1.5);
   }, 60_000);
 });

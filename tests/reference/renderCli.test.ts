@@ -7,6 +7,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { tern } from '../../demo/tern.js';
 import { JOURNAL } from '../../src/cli/renderJournal.js';
 import { writeGlb } from '../../src/formats/glb/write.js';
+import { longTest } from '../support/long.js';
 import { spin } from '../support/spin.js';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'easel-render-'));
@@ -91,7 +92,7 @@ test('ends on Ctrl-C with what is kept, and says how to go on', async () => {
   expect(pictures('stopped')).toEqual(undisturbed);
 });
 
-test('goes on to its end where nobody reads what it says any more', async () => {
+longTest('goes on to its end where nobody reads what it says any more', async () => {
   const child = spawn(process.execPath, args('unread'), { stdio: ['ignore', 'pipe', 'pipe'] });
   child.stderr.once('data', () => child.stderr.destroy());
   child.stdout.destroy();

@@ -1,19 +1,14 @@
 /** Damaged input for every reader, every kind of image, and every body of the HTTP interface. */
-import { existsSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import sharp from 'sharp';
-import { BoxGeometry, Mesh, MeshStandardMaterial, Scene } from 'three';
-import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
-import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
-import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
 import { writeExr } from '../../src/formats/exr/write.js';
 import { ImageReader } from '../../src/engine/node/imageReader.js';
 import { TaskEndError, TaskFault, TaskProcess } from '../../src/engine/node/taskProcess.js';
 import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
-import { blockObj, ternGlb } from '../support/box.js';
-import { fbxBinary, type FbxOptions, fbxText } from '../support/fbx.js';
-import { houseIfc } from '../support/ifc.js';
+import { blockObj } from '../support/box.js';
+import { dice, MODEL_SAMPLES } from '../support/modelSamples.js';
 import { TestServer } from '../support/server.js';
 import { leftovers } from './killing.js';
 import { importObj, memoryOf, turntables } from './load.js';
@@ -27,12 +22,6 @@ export const RAW_WORDS =
 const LIBRARY_WORDS = /Invalid (input|option|string)|Too (big|small): expected|expected \w+ to/;
 
 const STALL_MS = 12_000;
-
-/** Park and Miller, 1988. */
-function dice(seed: number): () => number {
-  let s = seed;
-  return () => (s = (s * 48271) % 2147483647) / 2147483647;
-}
 
 /** Cut short, bits flipped, bytes put in, taken out, repeated, or numbers exchanged for absurd ones. */
 function damage(whole: Uint8Array, roll: () => number): Uint8Array {
@@ -69,36 +58,8 @@ function damage(whole: Uint8Array, roll: () => number): Uint8Array {
 
 const text = (t: string): Uint8Array => new TextEncoder().encode(t);
 
-const FBX: FbxOptions = { size: [20, 30, 50], unit: 1, upAxis: 2 };
-
-async function models(): Promise<[string, Uint8Array][]> {
-  globalThis.requestAnimationFrame ??= (() => 0) as typeof requestAnimationFrame;
-  const box = new Mesh(new BoxGeometry(1, 1, 1, 4, 4, 4));
-  const bytesOf = (out: string | DataView | ArrayBuffer): Uint8Array =>
-    typeof out === 'string' ? text(out) : new Uint8Array(out instanceof DataView ? out.buffer : out);
-  const scene = new Scene();
-  scene.add(new Mesh(new BoxGeometry(2, 1, 3), new MeshStandardMaterial()));
-  scene.updateMatrixWorld();
-  const from = (file: string): Uint8Array => new Uint8Array(readFileSync(file));
-  const occt = 'node_modules/occt-import-js/test/testfiles';
-  return [
-    ['a.glb', new Uint8Array(await ternGlb())],
-    ['a.obj', text(blockObj().obj)],
-    ['a.stl', bytesOf(new STLExporter().parse(box, { binary: true } as never) as unknown as DataView)],
-    ['b.stl', bytesOf(new STLExporter().parse(box) as unknown as string)],
-    ['a.ply', bytesOf(new PLYExporter().parse(box, () => {}, { binary: true } as never) as unknown as ArrayBuffer)],
-    ['b.ply', bytesOf(new PLYExporter().parse(box, () => {}, {}) as unknown as string)],
-    ['a.ifc', text(houseIfc('IFC4'))],
-    ['a.stp', from(`${occt}/simple-basic-cube/cube.stp`)],
-    ['a.igs', from(`${occt}/cube-10x10mm/Cube 10x10.igs`)],
-    ['a.dae', from('/usr/share/assimp/models/Collada/cube_triangulate.dae')],
-    ['a.3mf', from('/usr/share/assimp/models/3MF/box.3mf')],
-    ['a.usdz', new Uint8Array(await new USDZExporter().parseAsync(scene))],
-    ['a.fbx', fbxText(FBX)],
-    ['b.fbx', fbxBinary(FBX)],
-    ['a.wrl', from('/usr/share/assimp/models/WRL/Wuson.wrl')],
-  ];
-}
+const models = (): Promise<[string, Uint8Array][]> =>
+  Promise.all(MODEL_SAMPLES.map(async ([name, make]): Promise<[string, Uint8Array]> => [name, await make()]));
 
 async function images(): Promise<[string, 'texture' | 'environment', Uint8Array][]> {
   const picture = sharp({ create: { width: 48, height: 24, channels: 3, background: '#a62c49' } });

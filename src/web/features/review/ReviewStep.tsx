@@ -1,26 +1,24 @@
 /** Look and decide: the wall of all that was rendered of the set, and the easel with what is looked at. */
 import { type ReactNode, useMemo, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useNavigate } from 'react-router';
 import type { ResultReply } from '../../../contract/results.js';
 import { CELL_STATES, type CellState, COLUMN_KINDS, type ColumnKind, type WallColumn, type WallRow } from '../../../core/review/wall.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { useFrames } from '../../state/queries.js';
 import { useResults, useStale } from '../../state/results.js';
-import { toast } from '../../state/toast.js';
 import { Button, EmptyState, PageHeader, Select } from '../../ui/controls.js';
 import { Segments } from '../../ui/Segments.js';
 import { Easel } from './Easel.js';
-import type { EaselSource } from './easelSources.js';
 import { ChangesMenu } from './ChangesMenu.js';
 import type { RowPair } from './changesRun.js';
-import { type Chosen, chosenOf, formatChosen, PLACES, MAX_ON_EASEL, type Mode, MODES, parseChosen, sameChoice } from './easelItems.js';
+import { chosenOf, MODES } from './easelItems.js';
 import { LikelyNext, Resting } from './LikelyNext.js';
 import { ReelEditor } from './ReelEditor.js';
 import { RedoButton } from './RedoButton.js';
 import { ReelList } from './ReelList.js';
 import { cellState, columnLabel, resultLabel, stalenessOf, useStaleByRun, useWall } from './useWall.js';
+import { useOnEasel } from './useOnEasel.js';
 import { usePanel } from './usePanel.js';
 import { ShareMenu } from './ShareMenu.js';
 import { shownChoices } from './shownChoices.js';
@@ -35,54 +33,6 @@ const ALL = 'all';
 /** Wall and easel beside each other, or one of them alone. */
 const LAYOUTS = ['both', 'wall', 'render'] as const;
 type Layout = (typeof LAYOUTS)[number];
-
-/** Frames of what is on the easel; a hook a place, since their number must not change. */
-function useEaselFrames(chosen: readonly Chosen[]) {
-  const lists = [useFrames(chosen[0]?.batch), useFrames(chosen[1]?.batch), useFrames(chosen[2]?.batch), useFrames(chosen[3]?.batch)];
-  return chosen.map(({ run }, i) => lists[i]!.data?.filter((f) => f.shot === run && f.state === 'done'));
-}
-
-/** What is looked at, as the address says it: the first by batch, shot and frame, the others by `with`. */
-function useChosen(results: readonly ResultReply[]) {
-  const [query, setQuery] = useSearchParams();
-  const batch = Number(query.get('batch')) || results[0]?.batch;
-  const own = results.filter((r) => r.batch === batch);
-  const run = query.get('shot') ?? own[0]?.run;
-  const first = own.find((r) => r.run === run) ?? own[0] ?? results[0];
-  const frame = Number(query.get('frame')) || undefined;
-  const chosen: Chosen[] = first
-    ? [
-        { batch: first.batch, run: first.run, ...(first.nth > 0 && { frame: frame ?? first.cover }) },
-        ...query
-          .getAll('with')
-          .flatMap((text) => parseChosen(text) ?? [])
-          .filter((c) => results.some((r) => r.batch === c.batch && r.run === c.run))
-          .slice(0, MAX_ON_EASEL - 1),
-      ]
-    : [];
-  const put = (list: readonly Chosen[], mode?: Mode): void =>
-    setQuery((q) => {
-      const next = new URLSearchParams(q);
-      const [a, ...others] = list as [Chosen, ...Chosen[]];
-      for (const key of ['batch', 'shot', 'frame', 'with', 'reel', 'mode']) next.delete(key);
-      if (mode) next.set('mode', mode);
-      next.set('batch', String(a.batch));
-      next.set('shot', a.run);
-      if (a.frame !== undefined) next.set('frame', String(a.frame));
-      for (const c of others) next.append('with', formatChosen(c));
-      return next;
-    });
-  const putFrame = (id: number): void =>
-    setQuery(
-      (q) => {
-        const next = new URLSearchParams(q);
-        next.set('frame', String(id));
-        return next;
-      },
-      { replace: true },
-    );
-  return { chosen, frame, put, putFrame, query, setQuery };
-}
 
 /** How the wall is told apart, filtered and sized. */
 function WallTools({
@@ -130,14 +80,30 @@ function WallTools({
   );
 }
 
+/** What is said where no render is finished, with the way to one. */
+function NothingYet(): ReactNode {
+  const { project, setId, batches } = useWorkspace();
+  const navigate = useNavigate();
+  const [step, label] = batches.length > 0 ? ['batch', LABELS.goToBatch] : ['shots', LABELS.planShots];
+  return (
+    <>
+      <PageHeader title={LABELS.review} />
+      <EmptyState title={HELP.noRenderIsFinished}>
+        <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/${step}`)}>
+          {label}
+        </Button>
+      </EmptyState>
+    </>
+  );
+}
+
 /** The step in which renders are judged. */
 export default function ReviewStep(): ReactNode {
   const { project, setId, batches, plan, frames } = useWorkspace();
-  const navigate = useNavigate();
   const file = plan?.file;
   const results = useResults(setId, batches);
   const list = useMemo(() => results ?? [], [results]);
-  const { chosen, frame, put, putFrame, query, setQuery } = useChosen(list);
+  const { chosen, frame, put, putFrame, query, setQuery, sources, placeOf, add } = useOnEasel(list, batches, file);
   const by = COLUMN_KINDS.find((k) => k === query.get('by')) ?? 'revision';
   const [filter, setFilter] = useState<string>(ALL);
   const [size, setSize] = useState<CellSize>('medium');
@@ -149,20 +115,9 @@ export default function ReviewStep(): ReactNode {
   useCommands([{ name: LABELS.nextLayout, keys: 'W', run: nextLayout }]);
   const wall = useWall(file, frames, list, by);
   const stale = useStaleByRun(useStale(setId, list, plan?.version ?? ''));
-  const onEasel = useEaselFrames(chosen);
   const reel = file?.reels?.find((r) => r.id === query.get('reel'));
 
-  if (results !== undefined && list.length === 0)
-    return (
-      <>
-        <PageHeader title={LABELS.review} />
-        <EmptyState title={HELP.noRenderIsFinished}>
-          <Button primary onClick={() => void navigate(`/p/${project.id}/s/${setId}/${batches.length > 0 ? 'batch' : 'shots'}`)}>
-            {batches.length > 0 ? LABELS.goToBatch : LABELS.planShots}
-          </Button>
-        </EmptyState>
-      </>
-    );
+  if (results !== undefined && list.length === 0) return <NothingYet />;
 
   const viewName = (view: string): string => file?.views.find((v) => v.id === view)?.name ?? view;
   const cellOf = (row: WallRow, column: WallColumn<ResultReply>): WallCellData => {
@@ -171,47 +126,12 @@ export default function ReviewStep(): ReactNode {
     return { result, state: cellState(result, row.planned, staleness), grounds: staleness.grounds };
   };
   const rows = filter === ALL ? wall.rows : wall.rows.filter((row) => wall.columns.some((c) => cellOf(row, c).state === filter));
-  const placeOf = (result: ResultReply): string | undefined => {
-    const own = chosenOf(result);
-    const i = chosen.findIndex((c) => sameChoice(c, own));
-    return i < 0 ? undefined : PLACES[i];
-  };
-  const add = (result: ResultReply): void => {
-    const own = chosenOf(result);
-    const rest = chosen.filter((c) => !sameChoice(c, own));
-    if (rest.length < chosen.length) put(rest.length > 0 ? rest : chosen);
-    else if (chosen.length === MAX_ON_EASEL) toast(MESSAGES.easelIsFull(MAX_ON_EASEL));
-    else {
-      const shown = onEasel[0]?.find((f) => f.id === (frame ?? chosen[0]?.frame)) ?? onEasel[0]?.[0];
-      // Of another view than the one that is shown, it is what it is; of the same view, it goes with that.
-      const stays = own.frame !== undefined && shown !== undefined && shown.view !== result.view;
-      put([...chosen, stays ? { ...own, stays } : own]);
-    }
-  };
   const pairsOf = (a: string, b: string): RowPair[] =>
     wall.rows.flatMap((row) => {
       const [first, second] = [wall.cell(row.key, a)[0], wall.cell(row.key, b)[0]];
       const name = [row.name, row.view && viewName(row.view)].filter(Boolean).join(', ');
       return first && second ? [{ key: row.key, name, first, second }] : [];
     });
-  const sources: EaselSource[] = chosen.flatMap(({ batch: id, run, frame: asked, stays }, i) => {
-    const [batch, own] = [batches.find((b) => b.id === id), onEasel[i]];
-    const result = list.find((r) => r.batch === id && r.run === run);
-    return batch && own && own.length > 0 && result
-      ? [
-          {
-            batch,
-            run,
-            label: resultLabel(result, file),
-            frames: own,
-            pinned: i > 0 && (stays || (id === chosen[0]!.batch && run === chosen[0]!.run)) ? asked : undefined,
-            passes: result.passes ?? ['beauty'],
-            revisionId: result.revisionId,
-            variant: result.variant,
-          },
-        ]
-      : [];
-  });
   const labelled = wall.columns.map((column) => ({ column, label: columnLabel(by, column, file) }));
   const aspect = file ? file.sheet.size.width / file.sheet.size.height : 16 / 9;
   const width = CELL_WIDTHS[size];

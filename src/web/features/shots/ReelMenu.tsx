@@ -15,12 +15,12 @@ import { HELP, LABELS, MESSAGES } from './fileWords.js';
 import { FileInput } from '../../ui/FileInput.js';
 import { ReelClips } from './ReelClips.js';
 
-/** The set's reels, and a new one. */
-export function ReelMenu({ className }: { className: string }): ReactNode {
-  const { project, plan, frames } = useWorkspace();
+/** The set's reels, the one that is edited, and what can be done with them. */
+function useReels() {
+  const { plan, frames } = useWorkspace();
   const { file, edit } = plan!;
   const reels = file.reels ?? [];
-  const [chosen, setChosen] = useState<string | null>(null);
+  const [chosen, choose] = useState<string | null>(null);
   const reel = reels.find((r) => r.id === chosen) ?? reels[0];
   const put = (next: Reel): string | null => {
     const read = reelSchema.safeParse(next);
@@ -40,20 +40,32 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
     const first = reelSchema.parse({ id, name, parts: parts.length > 0 ? parts : [{ shot: file.shots[0]!.id }] });
     const problem = edit((f) => ({ ...f, reels: [...reels, first] }));
     toastProblem(problem);
-    if (!problem) setChosen(id);
+    if (!problem) choose(id);
   };
-  const cut = useRef<HTMLInputElement>(null);
+  const remove = (id: string): void => {
+    const rest = reels.filter((r) => r.id !== id);
+    toastProblem(edit((f) => ({ ...f, reels: rest.length > 0 ? rest : undefined })));
+  };
   /** A reel out of a cut that another program wrote. */
   const bring = async (brought: File): Promise<void> => {
     try {
       const made = readCut(await brought.text(), file, frames);
       const problem = edit((f) => ({ ...f, reels: [...(f.reels ?? []), made] }));
       if (problem) throw new Error(problem);
-      setChosen(made.id);
+      choose(made.id);
     } catch (e) {
       toast.error(MESSAGES.wasNotImported(brought.name, (e as Error).message));
     }
   };
+  return { reels, reel, choose, put, add, bring, remove };
+}
+
+/** The set's reels, and a new one. */
+export function ReelMenu({ className }: { className: string }): ReactNode {
+  const { project, plan, frames } = useWorkspace();
+  const { file } = plan!;
+  const { reels, reel, choose, put, add, bring, remove } = useReels();
+  const cut = useRef<HTMLInputElement>(null);
   return (
     <Dialog.Root>
       <Dialog.Trigger className={className} disabled={file.shots.length === 0}>
@@ -72,7 +84,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
                   help={HELP.reel}
                   value={reel.id}
                   options={reels.map((r) => ({ value: r.id, label: r.name }))}
-                  onValue={setChosen}
+                  onValue={choose}
                 />
               </div>
             )}
@@ -88,16 +100,7 @@ export function ReelMenu({ className }: { className: string }): ReactNode {
               {LABELS.importEdit}
             </Button>
             <FileInput input={cut} accept=".otio,.edl,.json,.txt" label={LABELS.editFile} onFile={bring} />
-            {reel && (
-              <Button
-                onClick={() => {
-                  const rest = reels.filter((r) => r.id !== reel.id);
-                  toastProblem(edit((f) => ({ ...f, reels: rest.length > 0 ? rest : undefined })));
-                }}
-              >
-                {LABELS.delete}
-              </Button>
-            )}
+            {reel && <Button onClick={() => remove(reel.id)}>{LABELS.delete}</Button>}
           </div>
           {reel && <ReelClips reel={reel} file={file} frames={frames} revisions={project.revisions.map((r) => r.letter)} put={put} />}
           <Dialog.Close className="absolute right-4 top-4 underline">{LABELS.close}</Dialog.Close>
