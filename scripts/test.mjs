@@ -64,12 +64,13 @@ const units = path.join(reports, 'units.json');
 const pages = path.join(reports, 'pages.json');
 // Servers, encoders and browsers wait for each other a good part of their time: both kinds together leave no core idle.
 const unitsDone = run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`], {
+  env: { EASEL_UNIT_WORKERS: '2' },
   name: 'The unit tests',
 });
 await Promise.all([
   unitsDone,
   run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], {
-    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages },
+    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages, EASEL_PAGE_WORKERS: '1' },
     waits: unitsDone,
     name: 'The browser tests',
   }),

@@ -49,7 +49,7 @@ export async function stopMovie(context: ServerContext, clip: Clip): Promise<voi
 }
 
 /** The reel of a movie; null where it is of one shot. */
-function reelOf({ shot, asked }: Clip): Reel | null {
+export function reelOf({ shot, asked }: Clip): Reel | null {
   if (!asked) return null;
   const parsed = reelSchema.safeParse((JSON.parse(asked) as { reel?: unknown }).reel);
   return parsed.success && shot === framesOfReel(parsed.data.id) ? parsed.data : null;

@@ -47,7 +47,7 @@ async function takeElsewhere(context: ServerContext, own: Batch, revisionId: num
 }
 
 /** A take in words: shot, variant and revision. */
-function wordsOf(own: Batch, { shot: id, variant: asked, revision }: ReelTake): string {
+function takeWords(own: Batch, { shot: id, variant: asked, revision }: ReelTake): string {
   const { set, variant: worn } = planSnapshot(own);
   const variant = asked ?? worn;
   const shot = set.shots.find((s) => s.id === id);
@@ -70,7 +70,7 @@ async function findTake(context: ServerContext, own: Batch, take: ReelTake): Pro
   if (found) return found;
   throw new ServerError(
     'unusable',
-    `No batch of this set has renders of ${wordsOf(own, take)}. Render them, or let the clip of the reel show something else.`,
+    `No batch of this set has renders of ${takeWords(own, take)}. Render them, or let the clip of the reel show something else.`,
   );
 }
 

@@ -1,11 +1,16 @@
 /** Reels over batches: clips of other revisions and variants are of the renders that those have. */
 import { spawnSync } from 'node:child_process';
 import path from 'node:path';
+import { unzipSync } from 'fflate';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
+import { asBuffer } from '../../../tests/support/asBuffer.js';
 import { blockObj } from '../../../tests/support/box.js';
+import { until } from '../../../tests/support/until.js';
 import type { BatchReply, ClipReply } from '../../contract/batches.js';
+import type { PackageReply } from '../../contract/packages.js';
+import type { Manifest } from '../../core/handover/manifest.js';
 import type { ProjectReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
@@ -87,6 +92,18 @@ describe('a reel of several batches', () => {
       ...['dark1', 'dark2', 'dark3', 'high1', 'high2', 'high3'],
     ]);
     expect(await staleOf(high)).toEqual([]);
+    // A package has the reel beside the renders, and its audit reads it.
+    const pack = await call()
+      .post(`/api/sets/${set.id}/packages`)
+      .send({ name: 'Cut', renders: [{ batch: high.id, run: 'spin' }] });
+    const packed = await until(
+      async () => (await call().get(`/api/packages/${(pack.body as PackageReply).id}`)).body as PackageReply,
+      ({ state }) => state !== 'making',
+    );
+    expect([packed.state, packed.faults]).toEqual(['ready', []]);
+    const zip = await call().get(`/api/packages/${packed.id}/download`).buffer(true).parse(asBuffer).expect(200);
+    const { files } = JSON.parse(Buffer.from(unzipSync(zip.body as Buffer)['manifest.json']!).toString()) as Manifest;
+    expect(files.filter((f) => f.kind === 'movie')).toMatchObject([{ path: clip.fileName, type: 'h264', frames: 10, width: 64, height: 36 }]);
     // Out of a batch of the variant, what is not said is as that batch has it: of the other revision there is none.
     expect(await shownIn(dark, await made(dark, [{}, { revision: a!.letter, to: 1 }]), { low, dark, high })).toEqual([
       'dark1',

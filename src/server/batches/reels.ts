@@ -99,6 +99,7 @@ export async function startReel(
     codec: 'h264',
     rate: set.sheet.rate,
     frames: pictures.length,
+    size,
     source: sourceOf(rows),
   };
   const values = {

@@ -2,7 +2,7 @@
 import path from 'node:path';
 import type { NewPackage } from '../../contract/packages.js';
 import { everyNth } from '../../core/units/rate.js';
-import type { FileEntry, PackageRun } from '../../core/handover/manifest.js';
+import type { PackageRun } from '../../core/handover/manifest.js';
 import { type Frame, shotIdOfOutput } from '../../core/frame/frame.js';
 import { evenly } from '../../core/handover/sheets/strips.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
@@ -13,19 +13,12 @@ import type { SetFile } from '../../core/plan/set.js';
 import { frameStride } from '../../core/plan/selection.js';
 import { isMoving } from '../../core/shots/kinds.js';
 import { describeFiles } from '../../engine/output/encodeFiles.js';
-import type { MadeMovie } from '../batches/madeMovie.js';
-import { CODEC_LIST } from '../../core/movie/movieOptions.js';
 import { digestOfBatch, nameOfRun, planSnapshot } from '../batches/snapshot.js';
 import type { ServerContext } from '../context.js';
-import { type Batch, BatchFrame, Clip, Revision } from '../db/models.js';
+import { type Batch, BatchFrame, Revision } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type ShownRows, shownRows } from '../results/reviewPageContent.js';
-
-/** A file to be linked into the package, with what the audit will hold it to. */
-export interface PackedFile {
-  from: string;
-  entry: FileEntry;
-}
+import { moviesOf, type PackedFile, reelsOf } from './packageMovies.js';
 
 /** A render as sheets show it. */
 export interface SheetCandidate {
@@ -59,44 +52,6 @@ export interface PackedRun {
 
 /** Frames of a moving shot that stand for it on sheets. */
 const SHEET_FRAMES = 12;
-
-async function moviesOf(
-  { store }: ServerContext,
-  key: string,
-  { batch, rows }: ShownRows,
-  run: string,
-  folder: string,
-  set: SetFile,
-): Promise<PackedFile[]> {
-  const all = await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: ['number', 'date'], order: ['position'] });
-  const clips = await Clip.findAll({ where: { batchId: batch.id, state: 'ready' }, order: ['id'] });
-  const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
-  const [first] = rows;
-  if (!shot || !first) return [];
-  const { rate } = effectiveSettings(set.sheet, shot);
-  const size = digestOfBatch(batch).sizes?.[run] ?? set.sheet.size;
-  return clips.flatMap((clip): PackedFile[] => {
-    const [of, date] = clip.shot.split('#') as [string, string?];
-    if (of !== run) return [];
-    const numbers = all.filter((f) => date === undefined || f.date === date).map((f) => f.number);
-    // Movies of earlier versions are H.264 of all frames as planned.
-    const planned: MadeMovie = { codec: 'h264', rate: everyNth(rate, frameStride(numbers)), frames: numbers.length };
-    const made = clip.made ? (JSON.parse(clip.made) as MadeMovie) : planned;
-    const entry: FileEntry = {
-      kind: 'movie',
-      path: path.posix.join(folder, clip.fileName),
-      bytes: clip.bytes,
-      sha256: ''.padEnd(64, '0'),
-      ...(made.size ?? size),
-      type: CODEC_LIST[made.codec].probed,
-      run: key,
-      rate: made.rate,
-      frames: made.frames,
-      ...(made.sound !== undefined && { sound: CODEC_LIST[made.codec].sound?.probed }),
-    };
-    return [{ from: store.picture(batch.folder, clip.fileName), entry }];
-  });
-}
 
 /** The render as sheets show it; null where none would, or no file of it can be shown. */
 function sheetCandidate(
@@ -211,6 +166,14 @@ function joinRuns(runs: readonly PackedRun[]): PackedRun[] {
   return [...joined.values()];
 }
 
+/** Adds the reels of each batch that show nothing but shots that are packed to the first of its runs. */
+async function addReels(context: ServerContext, runs: readonly PackedRun[], several: boolean): Promise<void> {
+  const shots = new Set(runs.map((r) => shotIdOfOutput(r.run.key.slice(r.run.key.indexOf(' ') + 1))));
+  const first = new Map(runs.toReversed().map((r) => [r.batch.id, r]));
+  for (const { batch, files, revision } of first.values())
+    files.push(...(await reelsOf(context, batch, shots, several ? `revision-${revision.letter}` : '')));
+}
+
 /** Files and runs of what was asked. Throws ServerError 'unusable' where nothing is left, or two files would have one name. */
 export async function packRenders(context: ServerContext, setId: number, asked: NewPackage): Promise<PackedRun[]> {
   const shown = await shownRows(
@@ -241,6 +204,7 @@ export async function packRenders(context: ServerContext, setId: number, asked: 
         ? 'None of these renders is accepted. Accept them in Review, or pack all finished ones.'
         : 'None of these renders is there any more.',
     );
+  if (asked.movies) await addReels(context, runs, several);
   const joined = joinRuns(runs);
   const names = new Map<string, PackedRun>();
   for (const run of joined)

@@ -85,7 +85,7 @@ export const HELP = {
   makeAgain: 'Makes it of the frames as they are now, with the same options and under the same name.',
   name: 'Name of the package and of its archive, up to 80 letters.',
   acceptedOnly: 'Leaves out renders that are not accepted in Review.',
-  movies: 'Includes movies made of these shots.',
+  movies: 'Includes movies made of these shots, and reels that show nothing else.',
   contact: 'Every still and up to 12 frames of each moving shot, in a grid.',
   sun: 'Renders of sun studies by date and hour, with the height and bearing of the sun.',
   strips: 'Each moving shot as a strip of frames from first to last, with their timecodes.',
