@@ -2,9 +2,10 @@
 import { readFile } from 'node:fs/promises';
 import type { Sharp } from 'sharp';
 import { escapeHtml } from '../../core/base/html.js';
-import { lineHeight, type Sheet, SHEET_COLOURS, type SheetImage, type SheetPath, type SheetText } from '../../core/handover/sheets/page.js';
+import { lineHeight, type Sheet, SHEET_COLOURS, type SheetImage, type SheetText } from '../../core/handover/sheets/page.js';
 import { fontFiles } from './sheetFonts.js';
 import { sheetJpeg } from './sheetJpeg.js';
+import { pathSvg } from './sheetPath.js';
 
 /** A length as styles have it. */
 const mm = (value: number): string => `${Number(value.toFixed(3))}mm`;
@@ -14,12 +15,6 @@ function textHtml({ text, lines = 1, font, size, colour = 'ink', align = 'left',
   const height = lineHeight(size);
   const style = `${boxOf(box)};height:${mm(height * lines)};font-size:${size}pt;line-height:${mm(height)};color:${SHEET_COLOURS[colour]};text-align:${align}`;
   return `<p class="${font}" style="${style};-webkit-line-clamp:${lines}">${escapeHtml(text)}</p>`;
-}
-
-function pathSvg({ points, colour, width, fill }: SheetPath): string {
-  const at = points.map(([x, y]) => `${Number(x.toFixed(3))},${Number(y.toFixed(3))}`).join(' ');
-  const [name, inside] = fill === undefined ? ['polyline', 'none'] : ['polygon', SHEET_COLOURS[colour]];
-  return `<${name} points="${at}" fill="${inside}" fill-opacity="${fill ?? 0}" stroke="${SHEET_COLOURS[colour]}" stroke-width="${width}"/>`;
 }
 
 async function imageHtml(picture: Sharp, item: Omit<SheetImage<unknown>, 'picture'>): Promise<string> {
@@ -41,11 +36,12 @@ async function fontStyles(): Promise<string> {
 export async function sheetHtml<P>({ width, height, title, pages }: Sheet<P>, open: (picture: P) => Promise<Sharp>): Promise<string> {
   const written: string[] = [];
   for (const page of pages) {
+    const images: string[] = [];
+    for (const item of page) if (item.kind === 'image') images.push(await imageHtml(await open(item.picture), item));
+    // Cones of sight and other shapes lie over images.
     const shapes = page.map((item) => (item.kind === 'path' ? pathSvg(item) : '')).join('');
-    const parts = [`<svg viewBox="0 0 ${width} ${height}" aria-hidden="true">${shapes}</svg>`];
-    for (const item of page)
-      if (item.kind === 'text') parts.push(textHtml(item));
-      else if (item.kind === 'image') parts.push(await imageHtml(await open(item.picture), item));
+    const texts = page.map((item) => (item.kind === 'text' ? textHtml(item) : '')).filter(Boolean);
+    const parts = [...images, `<svg viewBox="0 0 ${width} ${height}" aria-hidden="true">${shapes}</svg>`, ...texts];
     written.push(`<section>${parts.join('\n')}</section>`);
   }
   return `<!doctype html>

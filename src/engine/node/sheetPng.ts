@@ -1,17 +1,10 @@
 /** Pages of a sheet as PNG: words from the outlines of the fonts that ship with the application. */
 import type { Font } from 'opentype.js';
 import sharp, { type OverlayOptions, type Sharp } from 'sharp';
-import {
-  lineHeight,
-  type Sheet,
-  SHEET_COLOURS,
-  type SheetFont,
-  type SheetImage,
-  type SheetPath,
-  type SheetText,
-} from '../../core/handover/sheets/page.js';
+import { lineHeight, type Sheet, SHEET_COLOURS, type SheetFont, type SheetImage, type SheetText } from '../../core/handover/sheets/page.js';
 import { shippedFont } from '../../formats/image/fontFile.js';
 import { fontFiles, MM_PER_INCH, MOUNT, plain } from './sheetFonts.js';
+import { pathSvg } from './sheetPath.js';
 
 /** Pixels an inch: A4 is 1240 by 1754. */
 const DPI = 150;
@@ -51,12 +44,6 @@ function textSvg({ text, x, y, width, lines = 1, font, size, colour = 'ink', ali
     .join('');
 }
 
-function pathSvg({ points, colour, width, fill }: SheetPath): string {
-  const at = points.map(([x, y]) => `${px(x).toFixed(2)},${px(y).toFixed(2)}`).join(' ');
-  const [name, inside] = fill === undefined ? ['polyline', 'none'] : ['polygon', SHEET_COLOURS[colour]];
-  return `<${name} points="${at}" fill="${inside}" fill-opacity="${fill ?? 0}" stroke="${SHEET_COLOURS[colour]}" stroke-width="${px(width).toFixed(2)}"/>`;
-}
-
 /** A picture in its box. */
 async function overlay(picture: Sharp, { x, y, width, height, atBottom }: Omit<SheetImage<unknown>, 'picture'>): Promise<OverlayOptions> {
   const [w, h] = [Math.max(1, Math.floor(px(width))), Math.max(1, Math.floor(px(height)))];
@@ -80,7 +67,7 @@ export async function sheetPngs<P>({ width, height, pages }: Sheet<P>, open: (pi
   for (const page of pages) {
     const layers: OverlayOptions[] = [];
     for (const item of page) if (item.kind === 'image') layers.push(await overlay(await open(item.picture), item));
-    const drawn = page.map((item) => (item.kind === 'text' ? textSvg(item) : item.kind === 'path' ? pathSvg(item) : '')).join('');
+    const drawn = page.map((item) => (item.kind === 'text' ? textSvg(item) : item.kind === 'path' ? pathSvg(item, px) : '')).join('');
     layers.push({
       input: Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="${size.width}" height="${size.height}">${drawn}</svg>`),
       left: 0,

@@ -70,6 +70,8 @@ describe('a sheet as HTML', () => {
     expect([info.width, info.height]).toEqual([80, 60]);
     expect([data[0]! > 250, data[1]! < 5]).toEqual([true, true]);
     expect(first!.querySelector('polygon')!.getAttribute('points')).toBe('60,10 90,10 90,40');
+    // What lies over what: images, shapes, words.
+    expect([...first!.children].map((e) => e.tagName.toLowerCase())).toEqual(['img', 'svg', 'p']);
     const addresses = [...text.matchAll(/(?:src="|href="|url\()([^)"]{5})/g)].map((m) => m[1]);
     expect(addresses.length).toBeGreaterThan(3);
     expect(new Set(addresses)).toEqual(new Set(['data:']));
