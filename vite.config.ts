@@ -34,8 +34,8 @@ export default defineConfig({
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',
-    // One more than cores: servers that are tested wait a good part of their time.
-    maxWorkers: 3,
+    // `npm test` runs the browser tests beside them: see scripts/test.mjs.
+    maxWorkers: Number(process.env.EASEL_UNIT_WORKERS ?? 3),
     sequence: { sequencer: SlowTestsFirst },
     projects: CORPUS
       ? undefined

@@ -1,5 +1,6 @@
 // Runs every test: units and references with Vitest, the interface with Playwright; prints one line for both.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -9,22 +10,29 @@ process.chdir(path.dirname(path.dirname(fileURLToPath(import.meta.url))));
 const reports = mkdtempSync(path.join(tmpdir(), 'easel-reports-'));
 let failed = false;
 
-function run(args, env = {}, timeout = undefined) {
-  const result = spawnSync(process.execPath, args, { stdio: 'inherit', env: { ...process.env, ...env }, timeout, killSignal: 'SIGKILL' });
-  const hung = result.error?.code === 'ETIMEDOUT';
-  failed ||= result.status !== 0 && !hung;
-  return hung ? 'hung' : result.status === 0;
-}
+/** How long either kind of test may take: several times what they take on two slow cores. */
+const LIMIT = 45 * 60_000;
 
-/** Twice as long as the units take on two slow cores. */
-const UNITS_LIMIT = 45 * 60_000;
-
-/** A run that hangs is a failed run: it ends with a sentence, and is not made again. */
-function runUnits(report) {
-  const args = ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`];
-  if (run(args, {}, UNITS_LIMIT) !== 'hung') return;
-  process.stderr.write(`The unit tests did not end within ${UNITS_LIMIT / 60_000} minutes.\n`);
-  failed = true;
+/**
+ * Runs a program of node to its end; one that hangs is ended, with a sentence, and is not made again.
+ * @param waits what it prints is held back until this resolves, so that the lines of two programs do not mix.
+ */
+async function run(args, { env = {}, waits = null, name = args[0] } = {}) {
+  const child = spawn(process.execPath, args, { stdio: ['ignore', waits ? 'pipe' : 'inherit', 'inherit'], env: { ...process.env, ...env } });
+  let held = waits ? [] : null;
+  child.stdout?.on('data', (text) => (held ? held.push(text) : process.stdout.write(text)));
+  void waits?.then(() => {
+    for (const text of held) process.stdout.write(text);
+    held = null;
+  });
+  const limit = setTimeout(() => {
+    process.stderr.write(`${name} did not end within ${LIMIT / 60_000} minutes.\n`);
+    child.kill('SIGKILL');
+  }, LIMIT);
+  const [status] = await once(child, 'close');
+  clearTimeout(limit);
+  failed ||= status !== 0;
+  return status === 0;
 }
 
 function read(file) {
@@ -51,11 +59,22 @@ function failures(units, pages) {
   return names;
 }
 
-if (run(['scripts/build.mjs']) !== true) process.exit(1);
+if (!(await run(['scripts/build.mjs']))) process.exit(1);
 const units = path.join(reports, 'units.json');
 const pages = path.join(reports, 'pages.json');
-runUnits(units);
-run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], { PLAYWRIGHT_JSON_OUTPUT_NAME: pages });
+// Servers, encoders and browsers wait for each other a good part of their time: both kinds together leave no core idle.
+const unitsDone = run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`], {
+  env: { EASEL_UNIT_WORKERS: '2' },
+  name: 'The unit tests',
+});
+await Promise.all([
+  unitsDone,
+  run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], {
+    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages, EASEL_PAGE_WORKERS: '1' },
+    waits: unitsDone,
+    name: 'The browser tests',
+  }),
+]);
 const a = read(units);
 const b = read(pages);
 rmSync(reports, { recursive: true, force: true });
