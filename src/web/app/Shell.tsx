@@ -16,7 +16,6 @@ import { useCommands } from './commands.js';
 import { ConnectionBanner } from './ConnectionBanner.js';
 import { useKeys } from './keys.js';
 import { KeysDialog } from './KeysDialog.js';
-import { LostParts } from './LostParts.js';
 import { ModelDrop } from './ModelDrop.js';
 import { CommandPalette } from './CommandPalette.js';
 import { setPreferences, usePreferences } from './preferences.js';
@@ -27,6 +26,7 @@ import { HELP, LABELS, MESSAGES } from './words.js';
 
 const BatchNotices = lazily(() => import('./BatchNotices.js').then((m) => m.BatchNotices));
 
+const LostParts = lazily(async () => (await import('./LostParts.js')).LostParts);
 const ClashDialog = lazily(async () => (await import('./ClashDialog.js')).ClashDialog);
 
 /** A project's frame about its steps: top line, step index, and what all steps share. */

@@ -59,19 +59,21 @@ export function usePackageOptions(setName: string): { options: Options; fields: 
         </div>
         {sheet && (
           <div className="grid grid-cols-2 gap-x-3 pl-6">
-            {SHEET_TYPES.map((type) => (
-              <Checkbox
-                key={type}
-                label={LABELS[type]}
-                help={HELP[type]}
-                checked={sheet.types.includes(type)}
-                onChecked={(on) => {
-                  const types = SHEET_TYPES.filter((t) => (t === type ? on : sheet.types.includes(t)));
-                  // The last one stays.
-                  if (types.length > 0) put({ sheet: { ...sheet, types } });
-                }}
-              />
-            ))}
+            <div className="col-span-2 grid grid-cols-3 gap-x-3">
+              {SHEET_TYPES.map((type) => (
+                <Checkbox
+                  key={type}
+                  label={LABELS[type]}
+                  help={HELP[type]}
+                  checked={sheet.types.includes(type)}
+                  onChecked={(on) => {
+                    const types = SHEET_TYPES.filter((t) => (t === type ? on : sheet.types.includes(t)));
+                    // The last one stays.
+                    if (types.length > 0) put({ sheet: { ...sheet, types } });
+                  }}
+                />
+              ))}
+            </div>
             <Select
               label={LABELS.paper}
               help={HELP.paper}

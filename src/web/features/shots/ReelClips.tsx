@@ -31,8 +31,8 @@ function planned(reel: Reel, file: SetFile, frames: Frame[]): ReelPlan | string 
   }
 }
 
-/** What a choice has where nothing is chosen. */
-const AS_BATCH = '';
+/** What a choice has where nothing is chosen: no id and no letter. */
+const AS_BATCH = '*';
 
 /** Which renders of its shot a clip shows, where there is something to choose. */
 function TakeFields({
