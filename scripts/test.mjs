@@ -1,8 +1,9 @@
-// Runs every test: units and references with Vitest, the interface with Playwright; prints one line for both.
+// Runs the tests: units and references with Vitest, the interface with Playwright; prints one line for both.
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
+import { setTimeout as rest } from 'node:timers/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -29,7 +30,10 @@ async function run(args, { env = {}, waits = null, name = args[0] } = {}) {
     process.stderr.write(`${name} did not end within ${LIMIT / 60_000} minutes.\n`);
     child.kill('SIGKILL');
   }, LIMIT);
-  const [status] = await once(child, 'close');
+  // A process that it left behind may hold its output open, and is not waited for.
+  const closed = once(child, 'close');
+  const [status] = await once(child, 'exit');
+  await Promise.race([closed, rest(2000)]);
   clearTimeout(limit);
   failed ||= status !== 0;
   return status === 0;

@@ -39,7 +39,7 @@ test('shots are joined to a reel, which a batch’s pictures make', { tag: '@lon
   const worn = page.getByRole('combobox', { name: 'Variant', exact: true }).nth(1);
   for (const [variant, length] of [
     ['Black', '10 frames'],
-    ['As the batch', '16 frames'],
+    ['Same as batch', '16 frames'],
   ] as const) {
     await worn.click();
     await page.getByRole('option', { name: variant, exact: true }).click();

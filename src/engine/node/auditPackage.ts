@@ -15,7 +15,7 @@ const BITS: Readonly<Record<string, number>> = { uchar: 8, ushort: 16, float: 32
 async function readSheet(file: string): Promise<void> {
   if (file.endsWith('.png')) await (await openImageFile(file)).stats();
   else if (file.endsWith('.html')) {
-    if (!(await readFile(file, 'utf8')).trimEnd().endsWith('</html>')) throw new Error('The page ends before its end.');
+    if (!(await readFile(file, 'utf8')).trimEnd().endsWith('</html>')) throw new Error('The page is cut short.');
   } else if (!(await readFile(file)).subarray(0, 5).equals(Buffer.from('%PDF-'))) throw new Error('It is no PDF file.');
 }
 

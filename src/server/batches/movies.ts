@@ -67,11 +67,20 @@ async function besideRows(clip: Clip, where: object, rows: readonly BatchFrame[]
   return rows.flatMap((r) => byNumber.get(r.number) ?? []);
 }
 
+/** Renders of a reel's clips; none where a clip has none any more, so that its movie is told to be stale. */
+async function takesToday(context: ServerContext, batch: Batch, reel: Reel): ReturnType<typeof findTakes> {
+  try {
+    return await findTakes(context, batch, reel);
+  } catch (e) {
+    if (e instanceof ServerError && e.code === 'unusable') return new Map();
+    throw e;
+  }
+}
+
 /** Finished frames that a movie would be made of today. */
 async function rowsToday(context: ServerContext, batch: Batch, clip: Clip): Promise<BatchFrame[]> {
   const reel = reelOf(clip);
-  // Where a clip of a reel has no renders any more, the movie is not as it would be.
-  if (reel) return rowsOfTakes(batch, (await findTakes(context, batch, reel).catch(() => new Map<never, never>())).values());
+  if (reel) return rowsOfTakes(batch, (await takesToday(context, batch, reel)).values());
   const [run, date] = clip.shot.split('#') as [string, string?];
   const where = { batchId: batch.id, shot: run, ...(date !== undefined && { date }) };
   const rows = (await BatchFrame.findAll({ where, attributes: SOURCE_FIELDS, order: ['position'] })).filter((r) => r.state === 'done');

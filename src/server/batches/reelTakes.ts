@@ -18,10 +18,13 @@ export interface FoundTake {
   first: Frame;
 }
 
+/** What of a row movies are made of, told apart and put in order by. */
+const FIELDS = ['id', 'batchId', 'position', 'number', 'state', 'files', 'checksums'];
+
 /** What a batch has of a take; null where it has nothing. */
 async function takeIn(context: ServerContext, batch: Batch, take: ReelTake): Promise<FoundTake | null> {
   const run = runOfTake(planSnapshot(batch).set, take);
-  const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, order: ['position'] });
+  const rows = await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: FIELDS, order: ['position'] });
   if (rows.length === 0) return null;
   const from = rows[0]!.position;
   const planned = await (await context.planner.open(batch.plan)).frames(from, take.variant === undefined ? from + 1 : rows.at(-1)!.position + 1);
@@ -59,8 +62,7 @@ function takeWords(own: Batch, { shot: id, variant: asked, revision }: ReelTake)
 async function revisionOf(own: Batch, { revision }: ReelTake): Promise<number> {
   if (revision === undefined) return own.revisionId;
   const found = await Revision.findOne({ where: { projectId: own.projectId, letter: revision, deleted: null }, attributes: ['id'] });
-  if (!found)
-    throw new ServerError('unusable', `There is no revision ${revision} in this project. Choose another revision for the clip of the reel.`);
+  if (!found) throw new ServerError('unusable', `There is no revision ${revision} in this project. Choose another revision for the clip.`);
   return found.id;
 }
 
@@ -70,7 +72,7 @@ async function findTake(context: ServerContext, own: Batch, take: ReelTake): Pro
   if (found) return found;
   throw new ServerError(
     'unusable',
-    `No batch of this set has renders of ${takeWords(own, take)}. Render them, or let the clip of the reel show something else.`,
+    `No batch of this set has renders of ${takeWords(own, take)}. Render them, or choose another variant or revision for the clip.`,
   );
 }
 

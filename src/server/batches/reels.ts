@@ -38,22 +38,15 @@ async function crossFade(from: string, into: string, share: number, background: 
 
 /** The size that all clips of a reel have. Throws 'unusable' where one has another. */
 function oneSize(takes: Map<ReelEvent, FoundTake>): Size {
-  const [
-    [
-      first,
-      {
-        first: { size },
-      },
-    ],
-    ...rest
-  ] = [...takes] as [[ReelEvent, FoundTake], ...[ReelEvent, FoundTake][]];
-  for (const [part, { first: other }] of rest)
-    if (other.size.width !== size.width || other.size.height !== size.height)
-      throw new ServerError(
-        'unusable',
-        `"${first.shot}" is ${size.width} × ${size.height} and "${part.shot}" ${other.size.width} × ${other.size.height}; a reel has one size. Make them alike and render again.`,
-      );
-  return size;
+  const [first, ...rest] = [...takes].map(([{ shot }, take]) => ({ shot, ...take.first.size }));
+  const { shot, width, height } = first!;
+  const other = rest.find((r) => r.width !== width || r.height !== height);
+  if (other)
+    throw new ServerError(
+      'unusable',
+      `"${shot}" is ${width} × ${height} and "${other.shot}" ${other.width} × ${other.height}; a reel has one size. Make them alike and render again.`,
+    );
+  return { width, height };
 }
 
 /** Starts making the movie of a reel; its row says when it is ready. Throws 409 and 422 where it cannot be made. */

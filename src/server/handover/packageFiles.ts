@@ -167,8 +167,7 @@ function joinRuns(runs: readonly PackedRun[]): PackedRun[] {
 }
 
 /** Adds the reels of each batch that show nothing but shots that are packed to the first of its runs. */
-async function addReels(context: ServerContext, runs: readonly PackedRun[], several: boolean): Promise<void> {
-  const shots = new Set(runs.map((r) => shotIdOfOutput(r.run.key.slice(r.run.key.indexOf(' ') + 1))));
+async function addReels(context: ServerContext, runs: readonly PackedRun[], shots: ReadonlySet<string>, several: boolean): Promise<void> {
   const first = new Map(runs.toReversed().map((r) => [r.batch.id, r]));
   for (const { batch, files, revision } of first.values())
     files.push(...(await reelsOf(context, batch, shots, several ? `revision-${revision.letter}` : '')));
@@ -190,11 +189,13 @@ export async function packRenders(context: ServerContext, setId: number, asked: 
   // A plan is long: it is read once, however many of its frames are packed.
   const sets = new Map<number, SetFile>();
   const runs: PackedRun[] = [];
+  const shots = new Set<string>();
   for (const s of shown) {
     if (asked.acceptedOnly && !s.rows.some((r) => r.decision === 'accepted')) continue;
     const letter = letters.get(s.batch.revisionId) ?? '?';
     const set = sets.get(s.batch.id) ?? planSnapshot(s.batch).set;
     sets.set(s.batch.id, set);
+    shots.add(shotIdOfOutput(s.shown.run));
     runs.push(await packRun(context, s, set, { letter, folder: several ? `revision-${letter}` : '' }, asked));
   }
   if (runs.length === 0)
@@ -204,7 +205,7 @@ export async function packRenders(context: ServerContext, setId: number, asked: 
         ? 'None of these renders is accepted. Accept them in Review, or pack all finished ones.'
         : 'None of these renders is there any more.',
     );
-  if (asked.movies) await addReels(context, runs, several);
+  if (asked.movies) await addReels(context, runs, shots, several);
   const joined = joinRuns(runs);
   const names = new Map<string, PackedRun>();
   for (const run of joined)

@@ -8,7 +8,8 @@ import { Field, HelpTip } from './Field.js';
 import { styleNonce } from './styleNonce.js';
 import { useTypedText } from './useTypedText.js';
 
-const BUTTON = 'inline-flex h-[30px] shrink-0 items-center gap-1.5 whitespace-nowrap rounded-sm border px-3 font-medium';
+const BUTTON =
+  'inline-flex h-[30px] shrink-0 items-center gap-1.5 whitespace-nowrap rounded-sm border px-3 font-medium disabled:cursor-not-allowed disabled:opacity-50';
 const PLAIN = 'bg-chalk text-ink border-graphite';
 
 /** The look of a plain button, for links and for what opens a menu. */
@@ -19,7 +20,7 @@ type ButtonProps = ComponentProps<'button'> & { primary?: boolean };
 /** A button; the primary one is the next step. */
 export function Button({ primary = false, className = '', ...props }: ButtonProps): ReactNode {
   const look = primary ? 'bg-madder text-chalk border-madder' : PLAIN;
-  return <button type="button" className={`${BUTTON} disabled:cursor-not-allowed disabled:opacity-50 ${look} ${className}`} {...props} />;
+  return <button type="button" className={`${BUTTON} ${look} ${className}`} {...props} />;
 }
 
 const inputLook = 'h-7 w-full min-w-0 border-b border-graphite bg-transparent px-0 text-base outline-offset-2';

@@ -93,7 +93,7 @@ export const HELP = {
   variants: 'Views down, variants across. Needs renders in at least two variants.',
   pdf: 'One file per sheet, with searchable text.',
   png: 'One image per page at 150 dpi.',
-  html: 'One page per sheet that any browser opens, with its renders in it.',
+  html: 'One file per sheet that opens in any browser, renders included.',
   paper: 'Size of the pages by ISO 216, or the proportions of a screen.',
   columns: 'Renders side by side, 1 to 12.',
   across: 'Turns the pages to landscape.',
