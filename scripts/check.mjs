@@ -10,11 +10,12 @@ const changed = spawnSync('git', ['status', '--porcelain', '-uall'], { encoding:
   .filter((file) => /\.(ts|tsx|mjs|js)$/.test(file) && !file.startsWith('kernel/'));
 
 const steps = [
-  ['types', ['node_modules/typescript/bin/tsc', '-p', 'tsconfig.json']],
+  ['types', ['node_modules/typescript-native/bin/tsc', '-p', 'tsconfig.json']],
   ['imports', ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', '--config', '.dependency-cruiser.cjs', 'src', 'bin', 'kernel']],
   ...(changed.length > 0
     ? [
         ['lint', ['node_modules/eslint/bin/eslint.js', '--no-warn-ignored', ...changed]],
+        ['promises', ['node_modules/oxlint/bin/oxlint', '--type-aware', ...changed]],
         ['format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--ignore-unknown', ...changed]],
       ]
     : []),
