@@ -1,6 +1,7 @@
 /** What every part of the server works with. */
 import type { Logger } from 'pino';
 import type { Access } from './access/access.js';
+import type { importFiles } from '../engine/node/importModel.js';
 import type { Pool } from '../engine/scheduler/pool.js';
 import type { BatchCounts } from './batches/progress.js';
 import type { MovieQueue } from './batches/movieQueue.js';
@@ -25,6 +26,8 @@ export interface ServerContext {
   /** Tracing threads, for previews; batches go through the executor. */
   pool: Pool;
   log: Logger;
+  /** Reads models, each in a process of its own. */
+  importFiles: typeof importFiles;
   planner: Planner;
   matcher: Matcher;
   /** Looks at plans before they run. */

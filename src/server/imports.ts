@@ -2,7 +2,6 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { unitsOf } from '../core/model/fileExtensions.js';
-import { importFiles } from '../engine/node/importModel.js';
 import { IMPORT_FILES } from '../engine/node/importTask.js';
 import { writeFileAtomic } from '../engine/node/files.js';
 import type { ModelDigest } from '../engine/scene/prepare.js';
@@ -164,7 +163,7 @@ export async function importRevision(
   let folder: string | null = null;
   try {
     folder = await mkdtemp(path.join(store.uploads(), 'import-'));
-    const digest = await importFiles({ files, options, out: folder }, { onProgress, ...(signal && { signal }) });
+    const digest = await context.importFiles({ files, options, out: folder }, { onProgress, ...(signal && { signal }) });
     const { originals, warning } = await keepOriginals(store, files);
     if (warning) digest.warnings.push(warning);
     return await addRevision(context, project, { folder, digest, originals }, digest.source ?? fileName, options);

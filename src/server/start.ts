@@ -9,7 +9,7 @@ import { type Logger, pino } from 'pino';
 import sharp from 'sharp';
 import { OutputWorkers } from '../engine/node/outputWorkers.js';
 import { ImageReader } from '../engine/node/imageReader.js';
-import { endReader, warmImportWorker } from '../engine/node/importModel.js';
+import { endReader, importFiles, warmImportWorker } from '../engine/node/importModel.js';
 import { startPool } from '../engine/node/threads.js';
 import { energyTables } from '../engine/upload/energyCompensation.js';
 import { Access, isExposed } from './access/access.js';
@@ -158,6 +158,7 @@ export async function startServer({ data, warm = true, ...options }: ServerOptio
       events: new Events(),
       pool,
       log,
+      importFiles,
       planner: new Planner(path.join(data, 'models')),
       matcher: new Matcher(data, store.uploads()),
       preflight: new Preflight(() => pool.hold(PRIORITY.check)),

@@ -7,6 +7,7 @@ import type { ProjectReply, SetReply } from '../../src/contract/contract.js';
 import type { SetFile } from '../../src/core/plan/set.js';
 import { type RunningServer, startServer } from '../../src/server/start.js';
 import { blockObj } from './box.js';
+import { importOnce } from './importOnce.js';
 import { wrongReply } from './wrongReply.js';
 
 /** One worker, and no room of the disk held back. One database a process, so one of these at a time. */
@@ -25,6 +26,7 @@ export class ServerHere {
   async start(): Promise<void> {
     this.data = mkdtempSync(path.join(tmpdir(), 'easel-test-'));
     this.server = await startServer({ warm: false, data: this.data, port: 0, workers: 1, logLevel: 'silent', reserveBytes: 0 });
+    this.server.context.importFiles = importOnce;
     this.server.context.onReply = (route, status, body) => this.wrong.push(...wrongReply(route, status, body));
   }
 
