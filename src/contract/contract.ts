@@ -95,6 +95,10 @@ export const projectReply = z.object({
       id: z.int(),
       name: z.string(),
       frames: z.int(),
+      /** As {@link setReply} has it. */
+      content: z.string(),
+      /** Its first view, which stands for it in lists; null where it has none. */
+      view: z.string().nullable(),
       /** Why the set cannot be read; absent of one that can. */
       problem: z.string().optional(),
     }),

@@ -14,6 +14,8 @@ export interface SetDigest {
   of: string;
   name: string;
   frames: number;
+  /** The first view; null where there is none, absent of what was kept before lists told it. */
+  view?: string | null;
 }
 
 /** The columns of a row that a set file fills. */
@@ -37,7 +39,7 @@ export function readSetText(text: string): SetFile {
 
 /** What lists of sets show. */
 export function setDigest(text: string, file: SetFile): SetDigest {
-  return { of: contentOf(text), name: file.name, frames: countFrames(file) };
+  return { of: contentOf(text), name: file.name, frames: countFrames(file), view: file.views[0]?.id ?? null };
 }
 
 /** The set as its row holds it. */

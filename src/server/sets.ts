@@ -1,4 +1,5 @@
 /** Sets: their rows, what lists tell of them, and saving. One that cannot be read is a marked thing and harms no other. */
+import type { ProjectReply } from '../contract/contract.js';
 import type { SetFile } from '../core/plan/set.js';
 import type { ServerContext } from './context.js';
 import { PlanSet } from './db/models.js';
@@ -51,14 +52,14 @@ function nameIn(text: string): string | null {
 }
 
 /** A line of a list of sets; with the problem of one that cannot be read. */
-export function listedSet({ id, file: text, digest }: PlanSet): { id: number; name: string; frames: number; problem?: string } {
+export function listedSet({ id, file: text, digest }: PlanSet): ProjectReply['sets'][number] {
   const kept = digest === null || digest === undefined ? null : (JSON.parse(digest) as SetDigest);
-  if (kept?.of === contentOf(text)) return { id, name: kept.name, frames: kept.frames };
+  const content = contentOf(text);
   try {
-    const { name, frames } = setDigest(text, readSetText(text));
-    return { id, name, frames };
+    const { name, frames, view } = kept?.of === content && kept.view !== undefined ? kept : setDigest(text, readSetText(text));
+    return { id, name, frames, content, view: view ?? null };
   } catch (e) {
-    return { id, name: nameIn(text) ?? `Set ${id}`, frames: 0, problem: (e as Error).message };
+    return { id, name: nameIn(text) ?? `Set ${id}`, frames: 0, content, view: null, problem: (e as Error).message };
   }
 }
 
