@@ -18,7 +18,7 @@ import {
 import { luminance } from "../math";
 
 /** Added to albedo before dividing, so that black stays finite. */
-const ALBEDO_FLOOR: f32 = 0.02;
+export const ALBEDO_FLOOR: f32 = 0.02;
 /** Standard deviations of luminance at which a neighbour counts 1/e. */
 const COLOUR_SIGMA: f32 = 3;
 /** What is left of the variance of luminance that is smoothed before the first level compares by it; its noise shares neighbours. */
@@ -32,7 +32,7 @@ const DEPTH_SLOPE: f32 = 0.3;
 /** e^-x is taken as (1 - x / 8)^8, which ends; the eighth is in the guides' scale already. */
 const EIGHTH: f32 = 0.125;
 const NORMAL_SCALE: f32 = sqrt<f32>(EIGHTH / NORMAL_SIGMA);
-const ALBEDO_SCALE: f32 = sqrt<f32>(EIGHTH / ALBEDO_SIGMA);
+export const ALBEDO_SCALE: f32 = sqrt<f32>(EIGHTH / ALBEDO_SIGMA);
 
 // @ts-ignore: decorator
 @inline
@@ -42,13 +42,13 @@ function loadPixel(p: usize, i: usize): f32 {
 
 // @ts-ignore: decorator
 @inline
-function at(p: usize, k: i32, plane: usize): usize {
+export function at(p: usize, k: i32, plane: usize): usize {
   return p + <usize>k * plane;
 }
 
 // @ts-ignore: decorator
 @inline
-function squared(v: v128): v128 {
+export function squared(v: v128): v128 {
   return f32x4.mul(v, v);
 }
 
@@ -89,7 +89,7 @@ export function denoisePrepare(input: usize, width: i32, height: i32, stride: u3
 
 // @ts-ignore: decorator
 @inline
-function luminanceOf(r: v128, g: v128, b: v128): v128 {
+export function luminanceOf(r: v128, g: v128, b: v128): v128 {
   return f32x4.add(f32x4.add(f32x4.mul(r, f32x4.splat(0.2126)), f32x4.mul(g, f32x4.splat(0.7152))), f32x4.mul(b, f32x4.splat(0.0722)));
 }
 
@@ -212,78 +212,5 @@ function keepUnscattered(p: usize, v: v128, n: i32): void {
     v128.store_lane<f32>(p, v, 0);
     if (n > 1) v128.store_lane<f32>(p + 4, v, 1);
     if (n > 2) v128.store_lane<f32>(p + 8, v, 2);
-  }
-}
-
-/** Neighbours at the same depth that there must be for a point to be compared with them. */
-const FEWEST_NEIGHBOURS: i32 = 5;
-/** Share of the depth within which a neighbour is at the same depth. */
-const SAME_DEPTH: f32 = 0.02;
-/** A point is dark that has less than this of its second darkest neighbour's light. */
-const DARK: f32 = 0.7;
-/** Standard deviations of its neighbours' light that a dark point may stand apart by and still be noise. */
-const SPECK_SIGMA: f32 = 3;
-
-// @ts-ignore: decorator
-@inline
-function lightAt(o: usize, plane: usize): f32 {
-  return luminance(load<f32>(at(o, DENOISE_R, plane)), load<f32>(at(o, DENOISE_G, plane)), load<f32>(at(o, DENOISE_B, plane)));
-}
-
-let mendedR: f32 = 0;
-let mendedG: f32 = 0;
-let mendedB: f32 = 0;
-
-/**
- * Whether a point is dark beside all its neighbours at the same depth but one, by no more than noise; then the mended colour
- * has their hue and the light of the second darkest of them. The levels leave such points where a joint or grain sets a pixel
- * apart from all its neighbours. A line that is truly there has two pixels of itself beside each of its own, and stays.
- */
-function despeckle(o: usize, g: usize, pitch: usize, plane: usize): bool {
-  const l = lightAt(o, plane);
-  const up = lightAt(o - pitch, plane), down = lightAt(o + pitch, plane), left = lightAt(o - 4, plane), right = lightAt(o + 4, plane);
-  // Most have darker neighbours.
-  if (i32(up < l) + i32(down < l) + i32(left < l) + i32(right < l) > 1) return false;
-  let count: i32 = 0;
-  let darkest: f32 = f32.MAX_VALUE, second: f32 = f32.MAX_VALUE;
-  let sum: f32 = 0, r: f32 = 0, gr: f32 = 0, b: f32 = 0;
-  const z = load<f32>(at(g, DENOISE_DEPTH, plane));
-  for (let j: i32 = -1; j <= 1; j++) {
-    for (let i: i32 = -1; i <= 1; i++) {
-      if (i == 0 && j == 0) continue;
-      const away = <usize>j * pitch + <usize>(i << 2), q = o + away;
-      if (abs<f32>(load<f32>(at(g + away, DENOISE_DEPTH, plane)) - z) > z * SAME_DEPTH) continue;
-      const light = lightAt(q, plane);
-      second = min<f32>(second, max<f32>(darkest, light));
-      darkest = min<f32>(darkest, light);
-      sum += light;
-      r += load<f32>(at(q, DENOISE_R, plane));
-      gr += load<f32>(at(q, DENOISE_G, plane));
-      b += load<f32>(at(q, DENOISE_B, plane));
-      count++;
-    }
-  }
-  if (count < FEWEST_NEIGHBOURS || !(sum > 0) || l >= second * DARK) return false;
-  if ((second - l) * (second - l) > SPECK_SIGMA * SPECK_SIGMA * load<f32>(at(g, DENOISE_NOISE, plane))) return false;
-  const k: f32 = second / sum;
-  mendedR = r * k;
-  mendedG = gr * k;
-  mendedB = b * k;
-  return true;
-}
-
-/** Multiplies albedo back and adds what came straight: three f32 a pixel at `out`, rows without gaps. */
-export function denoiseFinish(from: usize, guides: usize, width: i32, height: i32, pitch: usize, plane: usize, out: usize): void {
-  for (let y: i32 = 0; y < height; y++) {
-    for (let x: i32 = 0; x < width; x++) {
-      const offset = <usize>y * pitch + (<usize>x << 2);
-      const o = from + offset, g = guides + offset, q = out + <usize>(y * width + x) * 12;
-      const isMended = despeckle(o, g, pitch, plane);
-      for (let k: i32 = 0; k < 3; k++) {
-        const albedo: f32 = load<f32>(at(g, DENOISE_ALBEDO + k, plane)) * (1 / ALBEDO_SCALE) + ALBEDO_FLOOR;
-        const light: f32 = isMended ? (k == 0 ? mendedR : k == 1 ? mendedG : mendedB) : load<f32>(at(o, DENOISE_R + k, plane));
-        store<f32>(q + (<usize>k << 2), light * albedo + load<f32>(at(g, DENOISE_UNSCATTERED + k, plane)));
-      }
-    }
   }
 }
