@@ -4,7 +4,7 @@ import { choicesFor } from '../../core/forecast/choices.js';
 import { denoiseCost, type TriedFrame } from '../../core/forecast/cost.js';
 import { forecastPlan } from '../../core/forecast/forecast.js';
 import { type Learnt, NOTHING_LEARNT } from '../../core/forecast/learnt.js';
-import { plannedWork } from '../../core/forecast/plannedWork.js';
+import { framesToLookAt, plannedWork } from '../../core/forecast/plannedWork.js';
 import { secondsUntil } from '../../core/forecast/secondsUntil.js';
 import { framesToMeasure } from '../../core/forecast/traits.js';
 import { TRIAL_LIMITS, trialFrame } from '../../core/forecast/trial.js';
@@ -73,6 +73,7 @@ async function foresee(
       preflightPlan(set, frames, { parts: summary.parts, bounds, scene: summary.hash }),
       new SceneProber(loadKernelModule()),
       assets,
+      { only: framesToLookAt(frames) },
     );
     const plan = plannedWork(frames, (f) => seen.get(f));
     const tried: TriedFrame[] = [];

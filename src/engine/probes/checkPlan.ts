@@ -27,6 +27,8 @@ export interface CheckOptions {
   cache?: ProbeCache;
   onProgress?: (done: number, total: number) => void;
   signal?: AbortSignal;
+  /** Frames that are looked at; of others only what is known is told. All where it is absent. */
+  only?: ReadonlySet<Frame>;
   /** Takes a share of the frames, where there are many. */
   helper?: ProbeHelper;
 }
@@ -71,11 +73,11 @@ export async function probePlan(
   plan: PreflightPlan,
   prober: SceneProber,
   source: AssetProvider,
-  { cache = new Map(), onProgress, signal, helper }: CheckOptions = {},
+  { cache = new Map(), onProgress, signal, only, helper }: CheckOptions = {},
 ): Promise<Map<Frame, FrameProbe>> {
   // Without its images no scene can be loaded; what needs none is said all the same.
   const wanted = plan.missingFiles.length > 0 ? [] : wantedProbes(plan);
-  const unknown = [...wanted.keys()].filter((i) => !cache.has(wanted[i]!.key));
+  const unknown = [...wanted.keys()].filter((i) => !cache.has(wanted[i]!.key) && (only?.has(wanted[i]!.frame) ?? true));
   const remaining = new Remaining(unknown);
   let done = wanted.length - unknown.length;
   const keep = (i: number, answer: FrameProbe): void => {
@@ -113,7 +115,12 @@ export async function probePlan(
   } finally {
     remaining.clear();
   }
-  return new Map(wanted.map(({ frame, key }) => [frame, cache.get(key)!]));
+  return new Map(
+    wanted.flatMap(({ frame, key }) => {
+      const answer = cache.get(key);
+      return answer ? [[frame, answer]] : [];
+    }),
+  );
 }
 
 /** The whole check; rejects as probePlan does. */

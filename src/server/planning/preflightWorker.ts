@@ -2,7 +2,7 @@
 import { parentPort } from 'node:worker_threads';
 import { PlanCache } from '../../core/planning/planCache.js';
 import { type Frame, withFrame } from '../../core/frame/frame.js';
-import { plannedWork } from '../../core/forecast/plannedWork.js';
+import { framesToLookAt, plannedWork } from '../../core/forecast/plannedWork.js';
 import { framesToMeasure } from '../../core/forecast/traits.js';
 import { TRIAL_LIMITS, trialFrame } from '../../core/forecast/trial.js';
 import type { PreflightPlan } from '../../core/preflight/finding.js';
@@ -59,7 +59,10 @@ const calls: {
   async work(task, signal, onProgress) {
     if (task.missingFiles.length > 0) throw new Error(`The image "${task.missingFiles[0]}" is not here; import it again.`);
     const { plan, frames } = planTask(task, plans);
-    const answers = await probePlan(plan, prober, assetsOf(task, module), optionsOf(task, signal, onProgress));
+    const answers = await probePlan(plan, prober, assetsOf(task, module), {
+      ...optionsOf(task, signal, onProgress),
+      only: framesToLookAt(frames),
+    });
     trim();
     const work = plannedWork(frames, (f) => answers.get(f));
     const chosen = framesToMeasure(work.frames, TRIAL_LIMITS);
