@@ -1,53 +1,49 @@
 /** Loads the demo projects into an empty data folder: Northmere Ferry Landing and the Tern lamp. */
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
 import type { Bounds } from '../src/core/math/bounds.js';
-import { type Model, modelBounds } from '../src/core/model/model.js';
 import { parseSet } from '../src/core/plan/set.js';
 import { TEMPLATES } from '../src/core/edit/templates.js';
-import { writeGlb } from '../src/formats/glb/write.js';
+import { distFile } from '../src/engine/node/assets.js';
 import type { ServerContext } from '../src/server/context.js';
-import { PlanSet, Project } from '../src/server/db/models.js';
+import { PlanSet, Project, Revision } from '../src/server/db/models.js';
 import { importSources } from '../src/server/imports.js';
+import { renderThumbnail, STRIP_WIDTH } from '../src/server/previews/thumbnails.js';
 import { createProject } from '../src/server/projects.js';
-import { addSet } from '../src/server/sets.js';
+import { addSet, setFileOf } from '../src/server/sets.js';
 import { setColumns } from '../src/server/setText.js';
-import { northmere } from './northmere.js';
+import { MADE_FOLDER, MADE_LIST, type MadeModel, type MadeModels } from './madeModels.js';
 import { LAMP_LOOK, LAMP_SHOTS, LANDING, LANDING_LOOK } from './sets.js';
-import { tern } from './tern.js';
 
-/** Bounds of the parts below a path, or of the whole subject. */
-function boundsBelow(model: Model, path?: string): Bounds {
-  return modelBounds(path ? { ...model, parts: model.parts.filter((p) => p.path === path || p.path.startsWith(`${path}/`)) } : model);
-}
+/** A file that the build has made. */
+const made = (name: string): Promise<Buffer> => readFile(distFile(path.join(MADE_FOLDER, name)));
 
-interface Presets {
-  ids: string[];
-  /** Path of the part that they are made to measure for. */
-  part?: string;
+/** Draws the first view of the set as the projects page asks for it first, coarse: it is the first thing that anybody sees. */
+async function drawCover(context: ServerContext, project: Project): Promise<void> {
+  const set = await PlanSet.findOne({ where: { projectId: project.id }, order: ['id'] });
+  const revision = await Revision.findOne({ where: { projectId: project.id }, order: [['id', 'DESC']] });
+  const [view] = set ? setFileOf(set).views : [];
+  if (set && revision && view) await renderThumbnail(context, project, set, revision, { view: view.id }, STRIP_WIDTH);
 }
 
 /** Gives a project the revisions of one design, the first of which its sets were planned on. */
-async function load(context: ServerContext, project: Project, [first, ...later]: [Model, ...Model[]], set: unknown): Promise<void> {
-  const options = { unit: 'm', up: 'y' } as const;
-  const bring = async (model: Model): Promise<void> => {
-    const fileName = `${model.name}.glb`;
-    await importSources(context, project, [{ name: fileName, bytes: await writeGlb(model) }], options);
-  };
+async function load(context: ServerContext, project: Project, revisions: [MadeModel, ...MadeModel[]], set: unknown): Promise<void> {
   // The set comes first: a page that is opened meanwhile keeps the one that it has got.
-  const columns = setColumns({ ...parseSet(set), reference: modelBounds(first) });
+  const columns = setColumns({ ...parseSet(set), reference: revisions[0].bounds });
   await context.database.write((transaction) => PlanSet.update(columns, { where: { projectId: project.id }, transaction }));
-  await bring(first);
-  for (const model of later) await bring(model);
+  for (const { name } of revisions) await importSources(context, project, [{ name, bytes: await made(name) }], { unit: 'm', up: 'y' });
+  await drawCover(context, project);
 }
 
-/** A set of each template, made to measure for the design. */
-async function addPresets(context: ServerContext, project: Project, design: Model, set: unknown, { ids, part }: Presets): Promise<void> {
+/** A set of each template, made to measure for what has these bounds. */
+async function addPresets(context: ServerContext, project: Project, bounds: Bounds, set: unknown, ids: string[]): Promise<void> {
   const plan = parseSet(set);
   for (const template of TEMPLATES.filter((r) => ids.includes(r.id)))
     await addSet(
       context,
       project.id,
       setColumns(
-        template.make(boundsBelow(design, part), {
+        template.make(bounds, {
           year: 2026,
           ...(plan.stage.site && { site: plan.stage.site }),
           ...(plan.materials && { variants: plan.materials }),
@@ -59,13 +55,14 @@ async function addPresets(context: ServerContext, project: Project, design: Mode
 /** Does nothing where there are projects already. */
 export async function loadDemo(context: ServerContext): Promise<void> {
   if ((await Project.count()) > 0) return;
-  const [landing, light] = [northmere(), tern()];
+  const { northmere, tern } = JSON.parse((await made(MADE_LIST)).toString()) as MadeModels;
+  const [landing, lamp] = [northmere[0], tern[0]];
   const [first, second] = [await createProject(context, 'Northmere Ferry Landing'), await createProject(context, 'Tern desk lamp')];
-  await Promise.all([load(context, first, [landing], LANDING), load(context, second, [light, tern({ revision: 'B' })], LAMP_SHOTS)]);
-  await addPresets(context, first, landing, LANDING, { ids: ['daylight-four', 'entrance-walk'], part: 'Pavilion' });
-  await addPresets(context, second, light, LAMP_SHOTS, { ids: ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board'] });
-  await addSet(context, first.id, setColumns({ ...parseSet(LANDING_LOOK), reference: modelBounds(landing) }));
-  await addSet(context, second.id, setColumns({ ...parseSet(LAMP_LOOK), reference: modelBounds(light) }));
+  await Promise.all([load(context, first, northmere, LANDING), load(context, second, tern, LAMP_SHOTS)]);
+  await addPresets(context, first, landing.measured ?? landing.bounds, LANDING, ['daylight-four', 'entrance-walk']);
+  await addPresets(context, second, lamp.bounds, LAMP_SHOTS, ['eight-angles', 'turntable-sizes', 'section-reveal', 'material-board']);
+  await addSet(context, first.id, setColumns({ ...parseSet(LANDING_LOOK), reference: landing.bounds }));
+  await addSet(context, second.id, setColumns({ ...parseSet(LAMP_LOOK), reference: lamp.bounds }));
   // Pages that were opened meanwhile.
   for (const { id } of [first, second]) context.events.send(id, { type: 'resync' });
 }

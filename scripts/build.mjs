@@ -77,6 +77,7 @@ const { metafile } = await build({
     'match-worker': 'src/server/planning/matchWorker.ts',
     'preflight-worker': 'src/server/planning/preflightWorker.ts',
     'probe-worker': 'src/server/planning/probeWorker.ts',
+    'demo-models': 'demo/makeModels.ts',
   },
   outdir: 'dist',
   outExtension: { '.js': '.mjs' },
@@ -128,6 +129,25 @@ const { metafile } = await build({
 const made = new Set(Object.keys(metafile.outputs).map((f) => path.basename(f)));
 const isOld = (f) => Date.now() - statSync(path.join('dist', f)).mtimeMs > 86_400_000;
 for (const f of readdirSync('dist')) if (f.startsWith('part-') && !made.has(f) && isOld(f)) rmSync(path.join('dist', f));
+
+/** Our own sources that a program is made of, its pieces included. */
+function sourcesOf(output, seen = new Set()) {
+  if (seen.has(output)) return seen;
+  seen.add(output);
+  const { inputs, imports } = metafile.outputs[output];
+  for (const f of Object.keys(inputs)) if (!f.includes('node_modules')) seen.add(f);
+  for (const { path: piece, external } of imports) if (!external) sourcesOf(piece, seen);
+  return seen;
+}
+
+// Making the demo's textures takes seconds, so it is done once for their sources.
+const demoHash = createHash('sha256');
+for (const f of [...sourcesOf('dist/demo-models.mjs')].filter((f) => !f.startsWith('dist/')).sort()) demoHash.update(f).update(readFileSync(f));
+const demoStamp = demoHash.digest('hex');
+if (!existsSync('dist/demo.stamp') || readFileSync('dist/demo.stamp', 'utf8') !== demoStamp) {
+  run(process.execPath, ['dist/demo-models.mjs']);
+  writeFileSync('dist/demo.stamp', demoStamp);
+}
 
 if (!only) {
   run(process.execPath, ['node_modules/vite/bin/vite.js', 'build', '--logLevel', 'warn']);
