@@ -130,23 +130,23 @@ const made = new Set(Object.keys(metafile.outputs).map((f) => path.basename(f)))
 const isOld = (f) => Date.now() - statSync(path.join('dist', f)).mtimeMs > 86_400_000;
 for (const f of readdirSync('dist')) if (f.startsWith('part-') && !made.has(f) && isOld(f)) rmSync(path.join('dist', f));
 
-/** Our own sources that a program is made of, its pieces included. */
-function sourcesOf(output, seen = new Set()) {
-  if (seen.has(output)) return seen;
-  seen.add(output);
-  const { inputs, imports } = metafile.outputs[output];
-  for (const f of Object.keys(inputs)) if (!f.includes('node_modules')) seen.add(f);
-  for (const { path: piece, external } of imports) if (!external) sourcesOf(piece, seen);
-  return seen;
+/** Our own sources that a program is made of, those of its pieces included, in order. */
+function sourcesOf(program) {
+  const outputs = new Set([program]);
+  // What is added meanwhile is gone through too.
+  for (const output of outputs) for (const { path: piece, external } of metafile.outputs[output].imports) if (!external) outputs.add(piece);
+  const inputs = new Set([...outputs].flatMap((output) => Object.keys(metafile.outputs[output].inputs)));
+  return [...inputs].filter((f) => !f.startsWith('node_modules/')).sort();
 }
 
 // Making the demo's textures takes seconds, so it is done once for their sources.
 const demoHash = createHash('sha256');
-for (const f of [...sourcesOf('dist/demo-models.mjs')].filter((f) => !f.startsWith('dist/')).sort()) demoHash.update(f).update(readFileSync(f));
+for (const f of sourcesOf('dist/demo-models.mjs')) demoHash.update(f).update(readFileSync(f));
 const demoStamp = demoHash.digest('hex');
-if (!existsSync('dist/demo.stamp') || readFileSync('dist/demo.stamp', 'utf8') !== demoStamp) {
+const demoStampFile = 'dist/demo/stamp';
+if (!existsSync(demoStampFile) || readFileSync(demoStampFile, 'utf8') !== demoStamp) {
   run(process.execPath, ['dist/demo-models.mjs']);
-  writeFileSync('dist/demo.stamp', demoStamp);
+  writeFileSync(demoStampFile, demoStamp);
 }
 
 if (!only) {
