@@ -51,13 +51,16 @@ function nameIn(text: string): string | null {
   }
 }
 
+/** The first view of a set that was read when it was stored. */
+const firstView = (text: string): string | null => (JSON.parse(text) as SetFile).views[0]?.id ?? null;
+
 /** A line of a list of sets; with the problem of one that cannot be read. */
 export function listedSet({ id, file: text, digest }: PlanSet): ProjectReply['sets'][number] {
   const kept = digest === null || digest === undefined ? null : (JSON.parse(digest) as SetDigest);
   const content = contentOf(text);
   try {
-    const { name, frames, view } = kept?.of === content && kept.view !== undefined ? kept : setDigest(text, readSetText(text));
-    return { id, name, frames, content, view: view ?? null };
+    const { name, frames, view = firstView(text) } = kept?.of === content ? kept : setDigest(text, readSetText(text));
+    return { id, name, frames, content, view };
   } catch (e) {
     return { id, name: nameIn(text) ?? `Set ${id}`, frames: 0, content, view: null, problem: (e as Error).message };
   }
