@@ -26,7 +26,12 @@ export function PassChoice({ passes, onPasses }: { passes: readonly PassId[]; on
         <legend className="font-head text-xs font-medium text-graphite">{label}</legend>
         <div className="flex flex-wrap gap-x-5 gap-y-1">
           {isTakenWhole(id) && (
-            <Checkbox label={LABELS.allOfThem} checked={all.every((p) => passes.includes(p))} onChecked={(wanted) => put(all, wanted)} />
+            <Checkbox
+              label={LABELS.allOfThem}
+              help={HELP.allOfThem}
+              checked={all.every((p) => passes.includes(p))}
+              onChecked={(wanted) => put(all, wanted)}
+            />
           )}
           {members.map((p) => (
             <Checkbox key={p.id} label={p.label} help={PASS_HELP[p.id]} checked={passes.includes(p.id)} onChecked={(wanted) => put([p.id], wanted)} />

@@ -120,6 +120,7 @@ export const LABELS = {
 
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
+  allOfThem: 'Takes every pass of this group, which only add up together; each has a file in every frame.',
   paperSide: 'Millimetres of the printed render, 1 to 5,000; the resolution makes pixels of them.',
   client: 'The client, or which of their deliveries.',
   sizes: 'Accepted sizes, as 1920x1080, 1080x1080. Empty: any.',
