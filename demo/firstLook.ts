@@ -28,15 +28,21 @@ async function makeMovies(context: ServerContext, runner: Runner, batch: Batch, 
   }
 }
 
+/** What a project shows first: its first set, the latest revision, and the set's views. Null where there is nothing to show. */
+export async function shownFirst({ id }: Project): Promise<{ set: PlanSet; revision: Revision; views: string[] } | null> {
+  const set = await PlanSet.findOne({ where: { projectId: id, deleted: null }, order: ['id'] });
+  const revision = await Revision.findOne({ where: { projectId: id, deleted: null }, order: [['id', 'DESC']] });
+  return set && revision && { set, revision, views: setFileOf(set).views.map((v) => v.id) };
+}
+
 /** Draws the views of each project's first set, first those of the projects page, and the swatches, before anything takes the workers for long. */
 async function drawViews(context: ServerContext): Promise<void> {
   const rest: (() => Promise<unknown>)[] = [];
   for (const project of await Project.findAll({ where: { deleted: null }, order: ['id'] })) {
-    const set = await PlanSet.findOne({ where: { projectId: project.id, deleted: null }, order: ['id'] });
-    const revision = await Revision.findOne({ where: { projectId: project.id }, order: [['id', 'DESC']] });
-    if (!set || !revision) continue;
-    const draw = (view: string) => () => renderThumbnail(context, project, set, revision, { view }, VIEW_WIDTH);
-    const [cover, ...others] = setFileOf(set).views.map((v) => draw(v.id));
+    const shown = await shownFirst(project);
+    if (!shown) continue;
+    const { set, revision, views } = shown;
+    const [cover, ...others] = views.map((view) => () => renderThumbnail(context, project, set, revision, { view }, VIEW_WIDTH));
     await cover?.();
     rest.push(...others);
   }

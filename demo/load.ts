@@ -6,12 +6,13 @@ import { parseSet } from '../src/core/plan/set.js';
 import { TEMPLATES } from '../src/core/edit/templates.js';
 import { distFile } from '../src/engine/node/assets.js';
 import type { ServerContext } from '../src/server/context.js';
-import { PlanSet, Project, Revision } from '../src/server/db/models.js';
+import { PlanSet, Project } from '../src/server/db/models.js';
 import { importSources } from '../src/server/imports.js';
 import { renderThumbnail, STRIP_WIDTH } from '../src/server/previews/thumbnails.js';
 import { createProject } from '../src/server/projects.js';
-import { addSet, setFileOf } from '../src/server/sets.js';
+import { addSet } from '../src/server/sets.js';
 import { setColumns } from '../src/server/setText.js';
+import { shownFirst } from './firstLook.js';
 import { MADE_FOLDER, MADE_LIST, type MadeModel, type MadeModels } from './madeModels.js';
 import { LAMP_LOOK, LAMP_SHOTS, LANDING, LANDING_LOOK } from './sets.js';
 
@@ -20,10 +21,9 @@ const made = (name: string): Promise<Buffer> => readFile(distFile(path.join(MADE
 
 /** Draws the first view of the set as the projects page asks for it first, coarse: it is the first thing that anybody sees. */
 async function drawCover(context: ServerContext, project: Project): Promise<void> {
-  const set = await PlanSet.findOne({ where: { projectId: project.id }, order: ['id'] });
-  const revision = await Revision.findOne({ where: { projectId: project.id }, order: [['id', 'DESC']] });
-  const [view] = set ? setFileOf(set).views : [];
-  if (set && revision && view) await renderThumbnail(context, project, set, revision, { view: view.id }, STRIP_WIDTH);
+  const shown = await shownFirst(project);
+  const [view] = shown?.views ?? [];
+  if (shown && view !== undefined) await renderThumbnail(context, project, shown.set, shown.revision, { view }, STRIP_WIDTH);
 }
 
 /** Gives a project the revisions of one design, the first of which its sets were planned on. */

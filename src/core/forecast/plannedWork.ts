@@ -5,7 +5,7 @@ import { workOf } from './cost.js';
 import type { PlannedWork } from './forecast.js';
 import { seenTraits } from './traits.js';
 
-/** Frames of a plan that are looked at for its forecast, about: in a longer plan that would take longer than small frames do. */
+/** About how many frames of a plan are looked at for its forecast: looking at all of a long one takes longer than rendering small ones. */
 const MOST_LOOKED_AT = 600;
 
 /** All frames of a short plan; of a longer one the first and last of each run, and those at equal steps between. */
@@ -15,7 +15,7 @@ export function framesToLookAt<F extends { shot: string }>(frames: readonly F[],
   return new Set(runs.flatMap((own) => own.filter((_, i) => i % step === 0 || i === own.length - 1)));
 }
 
-/** Each of a list, or what stands nearest to it where it is missing; the earlier of two as near. */
+/** The list with each gap filled by the nearest value; by the earlier of two that are as near. */
 function filled<T>(list: readonly (T | undefined)[]): (T | undefined)[] {
   const known = list.flatMap((v, i) => (v === undefined ? [] : [i]));
   let k = 0;
@@ -27,7 +27,7 @@ function filled<T>(list: readonly (T | undefined)[]): (T | undefined)[] {
 
 /**
  * @param frames in the order of the plan, which the answer keeps.
- * @param probe what rays met of a frame, where they were asked; else the nearest frame of its run that was tells.
+ * @param probe what rays met of a frame; undefined for one that was not looked at, which is taken for the nearest of its run that was.
  */
 export function plannedWork(frames: readonly Frame[], probe: (frame: Frame) => FrameProbe | undefined): PlannedWork {
   const places = new Map<Frame, number>();

@@ -12,7 +12,7 @@ import type { PassId } from '../image/passes.js';
 import type { Rgb } from '../units/colour.js';
 
 /** Bumped whenever the same frame would come out with other pixels. */
-export const ENGINE_VERSION = '11';
+export const ENGINE_VERSION = '12';
 
 /** What a turntable can turn. */
 export const TURN_TARGETS = ['subject', 'camera', 'lights', 'environment'] as const;
