@@ -120,6 +120,44 @@ test('shots: a pivot of its own, in the middle of a part, and paper by millimetr
   await expect.poll(async () => (await file()).sheet.size.width).toBe(1282);
 });
 
+test('shots: what one shot has otherwise than the sheet, and lines drawn over all', { tag: '@long' }, async ({ page }) => {
+  await keepSheetOpen(page);
+  await open(page, 'shots');
+  await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: 'Turntable', exact: true }).click();
+  const own = page.getByRole('region', { name: 'Overrides' });
+  const overrides = async (): Promise<unknown> => (await file()).shots[0]!.overrides;
+  await own.getByRole('combobox', { name: 'Rate', exact: true }).click();
+  await page.getByRole('option', { name: '30', exact: true }).click();
+  await own.getByLabel('Size', { exact: true }).fill('320x200');
+  await own.getByLabel('Size', { exact: true }).press('Enter');
+  await own.getByLabel('Shutter angle').fill('90');
+  await own.getByLabel('Shutter angle').press('Enter');
+  await own.getByRole('button', { name: 'File types' }).click();
+  await page.getByLabel('TIFF', { exact: true }).check();
+  await page.keyboard.press('Escape');
+  await own.locator('summary').click();
+  await own.getByRole('checkbox', { name: 'depth', exact: true }).check();
+  await own.getByLabel('Transparent backdrop').check();
+  await expect.poll(overrides).toMatchObject({
+    rate: '30',
+    size: { width: 320, height: 200 },
+    shutter: 90,
+    files: [{ type: 'png' }, { type: 'tiff' }],
+    passes: ['beauty', 'depth'],
+    alpha: true,
+  });
+  // What is as in the sheet again is no override.
+  await own.getByLabel('Transparent backdrop').uncheck();
+  await expect.poll(overrides).not.toHaveProperty('alpha');
+  await own.getByRole('button', { name: /^Clear/ }).click();
+  await expect.poll(overrides).toBeUndefined();
+  const sheet = page.getByRole('region', { name: 'Format sheet' });
+  await sheet.locator('summary', { hasText: 'Passes' }).click();
+  await sheet.getByLabel('Line overlay').check();
+  await fill(page, 'Line width', '2.5');
+  await expect.poll(async () => (await file()).sheet.lines).toMatchObject({ width: 2.5 });
+});
+
 test('shots: one segment of a walk, and the plan as JSON', { tag: '@long' }, async ({ page }) => {
   await open(page, 'shots');
   await page.getByRole('toolbar', { name: 'Shots' }).getByRole('button', { name: 'Walkthrough', exact: true }).click();
