@@ -28,12 +28,17 @@ export const LABELS = {
 /** What a control does, its unit, range and cost: whole sentences. */
 export const HELP = {
   anExistingPresetOf: 'An existing preset of that name is replaced.',
+  moveByKeyboard: 'Press Space, then the arrow keys to move it. Space drops it there; Escape leaves it where it was.',
 } satisfies WordTable;
 
 /** What happened, and what to do. */
 export const MESSAGES = {
   noEffect: (reason: string) => `No effect: ${reason}.`,
   isANotA: (name: string, kind: string, what: string) => `"${name}" is a ${kind}, not a ${what}.`,
+  moving: (name: string) => `Moving ${name}.`,
+  atPlace: (name: string, place: number, count: number) => `${name}: place ${place} of ${count}.`,
+  movedTo: (name: string, place: number, count: number) => `${name} dropped at place ${place} of ${count}.`,
+  notMoved: (name: string, place: number, count: number) => `${name} stays at place ${place} of ${count}.`,
   noneSavedYet: 'None saved yet.',
   reading: 'Reading …',
 } satisfies WordTable;

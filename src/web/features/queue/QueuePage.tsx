@@ -1,7 +1,6 @@
 /** What waits and runs, of all projects, in its order; below it what is over. */
 import { type ReactNode, useMemo, useState } from 'react';
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, SortableContext, sortableKeyboardCoordinates, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { arrayMove } from '@dnd-kit/sortable';
 import { Link } from 'react-router';
 import { type BatchReply, PRIORITIES } from '../../../contract/batches.js';
 import { ConnectionBanner } from '../../app/ConnectionBanner.js';
@@ -11,6 +10,7 @@ import { LABELS as APP_LABELS } from '../../app/words.js';
 import { useBatchEvents } from '../../state/projectEvents.js';
 import { useAllBatches, useDeletedBatches, useMasters, useProjects } from '../../state/queries.js';
 import { Button, EmptyState } from '../../ui/controls.js';
+import { SortableList } from '../../ui/SortableList.js';
 import { attempt, placeBatch, restoreBatch } from './batchActions.js';
 import { HistoryRow } from './HistoryRow.js';
 import { QueueRow } from './QueueRow.js';
@@ -26,12 +26,11 @@ function inOrder(batches: readonly BatchReply[]): BatchReply[] {
 }
 
 /** Puts a batch where another is: it takes that one's priority, and comes before whatever follows it then. */
-function drop(waiting: readonly BatchReply[], { active, over }: DragEndEvent): void {
-  if (!over || active.id === over.id) return;
-  const at = (id: unknown): number => waiting.findIndex((b) => b.id === id);
-  const moved = waiting[at(active.id)]!;
-  const { priority } = waiting[at(over.id)]!;
-  const next = arrayMove([...waiting], at(active.id), at(over.id));
+function move(waiting: readonly BatchReply[], id: number, to: number): void {
+  const at = (wanted: number): number => waiting.findIndex((b) => b.id === wanted);
+  const moved = waiting[at(id)]!;
+  const { priority } = waiting[at(to)]!;
+  const next = arrayMove([...waiting], at(id), at(to));
   const after = next[next.indexOf(moved) + 1];
   attempt(placeBatch(moved, { priority, before: after?.priority === priority ? after.id : null }));
 }
@@ -85,10 +84,6 @@ export default function QueuePage(): ReactNode {
   const waiting = useMemo(() => inOrder(batches ?? []), [batches]);
   const over = (batches ?? []).filter((b) => OVER.includes(b.state));
   const nameOf = (b: BatchReply): string => projects.find((p) => p.id === b.projectId)?.name ?? '';
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   return (
     <div className="flex h-full flex-col">
       <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-chalk pl-4 font-semibold">
@@ -111,15 +106,17 @@ export default function QueuePage(): ReactNode {
           {error && <p role="alert">{error.message}</p>}
           {!batches && !error && <p className="text-graphite">{MESSAGES.loading}</p>}
           {batches && waiting.length === 0 && <p className="border-y border-rule py-4 text-graphite">{HELP.queueIsEmpty}</p>}
-          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={(e) => drop(waiting, e)}>
-            <SortableContext items={waiting.map((b) => b.id)} strategy={verticalListSortingStrategy}>
-              <ol aria-label={LABELS.queue} className={waiting.length > 0 ? 'border-t border-rule' : ''}>
-                {waiting.map((b) => (
-                  <QueueRow key={b.id} batch={b} project={nameOf(b)} />
-                ))}
-              </ol>
-            </SortableContext>
-          </DndContext>
+          <SortableList
+            ids={waiting.map((b) => b.id)}
+            nameOf={(id) => LABELS.openBatch(waiting.find((b) => b.id === id)!.number)}
+            onMove={(id, to) => move(waiting, id, to)}
+          >
+            <ol aria-label={LABELS.queue} className={waiting.length > 0 ? 'border-t border-rule' : ''}>
+              {waiting.map((b) => (
+                <QueueRow key={b.id} batch={b} project={nameOf(b)} />
+              ))}
+            </ol>
+          </SortableList>
           <h2 className="mb-3 mt-8 text-lg font-semibold">{LABELS.history}</h2>
           {batches && over.length === 0 && <EmptyState title={HELP.noHistory}>{null}</EmptyState>}
           <ul aria-label={LABELS.history} className={over.length > 0 ? 'border-t border-rule' : ''}>

@@ -1,7 +1,6 @@
 /** The register: a row a shot, in the order of the set; strips of moving shots stand on one common time scale. */
 import { type MouseEvent, type ReactNode, useMemo, useRef } from 'react';
-import { closestCenter, DndContext, type DragEndEvent, KeyboardSensor, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { SortableContext, sortableKeyboardCoordinates, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { GripVertical } from 'lucide-react';
@@ -13,6 +12,7 @@ import { frameTime, parseRate } from '../../../core/units/rate.js';
 import type { View } from '../../../core/camera/view.js';
 import { timecode } from '../../../core/units/timecode.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
+import { SortableList } from '../../ui/SortableList.js';
 import { Thumbnail, thumbnailUrl } from '../../ui/Thumbnail.js';
 import { about } from '../../app/format.js';
 import { forecastOfShot, useForecastState } from '../forecast/useForecastState.js';
@@ -133,10 +133,6 @@ function Row({ shot, number, count, seconds, sheet, setId, revision, version, se
 export function ShotTable(props: ShotTableProps): ReactNode {
   const { shots, framesOf, sheet, views, site, onMove } = props;
   const scroll = useRef<HTMLDivElement>(null);
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
-  );
   const counts = useMemo(
     () => shots.map((s) => framesOf.get(s.id)?.length ?? frameCount(s, { rate: parseRate(effectiveSettings(sheet, s).rate), views, site })),
     [shots, framesOf, sheet, views, site],
@@ -153,61 +149,57 @@ export function ShotTable(props: ShotTableProps): ReactNode {
   const visible = virtual.getVirtualItems();
   const above = visible[0]?.start ?? 0;
   const below = virtual.getTotalSize() - (visible.at(-1)?.end ?? 0);
-  const drop = ({ active, over }: DragEndEvent): void => {
-    if (over && active.id !== over.id) onMove?.(String(active.id), String(over.id));
-  };
+  const nameOf = (id: string): string => shotName(shots.find((s) => s.id === id)!);
   return (
     <div ref={scroll} className="min-h-0 overflow-auto" data-testid="register">
-      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={drop}>
-        <SortableContext items={shots.map((s) => s.id)} strategy={verticalListSortingStrategy}>
-          <table className="w-full border-collapse text-sm">
-            <thead className="font-head text-left">
-              <tr className="border-b border-rule">
-                <th className={`${HEADS[0]} py-1 pl-[18px] font-semibold`}>{LABELS.no}</th>
-                <th className={`${HEADS[1]} font-semibold`}>{LABELS.shot}</th>
-                <th className={`${HEADS[2]} font-semibold`}>{LABELS.kind}</th>
-                <th className="relative num text-xs font-medium" style={{ width: STRIP }}>
-                  {Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => (
-                    <span key={i} className="absolute bottom-1" style={{ left: Math.min(STRIP - 22, ((i * every) / seconds) * STRIP) }}>
-                      {i * every}s
-                    </span>
-                  ))}
-                </th>
-                <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{LABELS.frames}</th>
-                <th className={`${HEADS[5]} pl-3 text-right font-semibold max-[1100px]:hidden`}>{LABELS.length}</th>
-                <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{FORECAST.forecast}</th>
-                <th className={`${HEADS[6]} pl-3 text-right font-semibold max-[1180px]:pr-[18px]`}>{LABELS.overrides}</th>
-                <th className="pl-6 pr-[18px] font-semibold max-[1180px]:hidden">{LABELS.content}</th>
+      <SortableList ids={shots.map((s) => s.id)} nameOf={nameOf} onMove={(id, to) => onMove?.(id, to)}>
+        <table className="w-full border-collapse text-sm">
+          <thead className="font-head text-left">
+            <tr className="border-b border-rule">
+              <th className={`${HEADS[0]} py-1 pl-[18px] font-semibold`}>{LABELS.no}</th>
+              <th className={`${HEADS[1]} font-semibold`}>{LABELS.shot}</th>
+              <th className={`${HEADS[2]} font-semibold`}>{LABELS.kind}</th>
+              <th className="relative num text-xs font-medium" style={{ width: STRIP }}>
+                {Array.from({ length: Math.floor(seconds / every) + 1 }, (_, i) => (
+                  <span key={i} className="absolute bottom-1" style={{ left: Math.min(STRIP - 22, ((i * every) / seconds) * STRIP) }}>
+                    {i * every}s
+                  </span>
+                ))}
+              </th>
+              <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{LABELS.frames}</th>
+              <th className={`${HEADS[5]} pl-3 text-right font-semibold max-[1100px]:hidden`}>{LABELS.length}</th>
+              <th className={`${HEADS[4]} pl-3 text-right font-semibold`}>{FORECAST.forecast}</th>
+              <th className={`${HEADS[6]} pl-3 text-right font-semibold max-[1180px]:pr-[18px]`}>{LABELS.overrides}</th>
+              <th className="pl-6 pr-[18px] font-semibold max-[1180px]:hidden">{LABELS.content}</th>
+            </tr>
+          </thead>
+          <tbody>
+            {above > 0 && (
+              <tr aria-hidden>
+                <td style={{ height: above }} />
               </tr>
-            </thead>
-            <tbody>
-              {above > 0 && (
-                <tr aria-hidden>
-                  <td style={{ height: above }} />
+            )}
+            {visible.map(({ index }) => {
+              const row = rows[index]!;
+              return 'group' in row ? (
+                <tr key={row.key} className="h-6 border-b border-rule">
+                  <td />
+                  <td colSpan={8} className="font-head text-xs font-medium text-graphite">
+                    {row.group}
+                  </td>
                 </tr>
-              )}
-              {visible.map(({ index }) => {
-                const row = rows[index]!;
-                return 'group' in row ? (
-                  <tr key={row.key} className="h-6 border-b border-rule">
-                    <td />
-                    <td colSpan={8} className="font-head text-xs font-medium text-graphite">
-                      {row.group}
-                    </td>
-                  </tr>
-                ) : (
-                  <Row key={row.key} {...props} shot={row.shot!} number={row.number!} count={row.count!} seconds={seconds} />
-                );
-              })}
-              {below > 0 && (
-                <tr aria-hidden>
-                  <td style={{ height: below }} />
-                </tr>
-              )}
-            </tbody>
-          </table>
-        </SortableContext>
-      </DndContext>
+              ) : (
+                <Row key={row.key} {...props} shot={row.shot!} number={row.number!} count={row.count!} seconds={seconds} />
+              );
+            })}
+            {below > 0 && (
+              <tr aria-hidden>
+                <td style={{ height: below }} />
+              </tr>
+            )}
+          </tbody>
+        </table>
+      </SortableList>
     </div>
   );
 }
