@@ -2,7 +2,7 @@
 import type { ReactNode } from 'react';
 import { Dialog } from 'radix-ui';
 import type { EditClash } from '../../core/edit/editClashes.js';
-import type { PlanStore } from '../state/planStore.js';
+import type { PlanStore } from '../state/planSession.js';
 import { Button } from '../ui/controls.js';
 import { LABELS, MESSAGES } from './words.js';
 

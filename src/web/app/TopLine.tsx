@@ -6,7 +6,7 @@ import type { ProjectReply, RevisionReply } from '../../contract/contract.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { useConnected } from '../state/events.js';
 import { deleteProject, deleteSet, duplicateProject, duplicateSet, renameProject } from '../state/places.js';
-import type { PlanStore } from '../state/planStore.js';
+import type { PlanStore } from '../state/planSession.js';
 import { useProjects } from '../state/queries.js';
 import { toastProblem } from '../state/toastProblem.js';
 import { formatEta } from './format.js';

@@ -5,7 +5,7 @@ import type { ProjectReply, RevisionReply } from '../../contract/contract.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { ImportProgress } from '../state/projectEvents.js';
 import type { PreflightState } from '../state/preflight.js';
-import type { PlanStore } from '../state/planStore.js';
+import type { PlanStore } from '../state/planSession.js';
 import { MESSAGES } from './words.js';
 
 /** What all steps of a set share. */

@@ -2,8 +2,6 @@
 import { canonicalJson } from '../../core/base/hash.js';
 import type { SetFile } from '../../core/plan/set.js';
 
-/** Edits that can be undone. */
-export const MAX_UNDO = 200;
 /** Edits that can be redone after a reload. */
 const MAX_KEPT_REDO = 20;
 /** Characters of history that the browser keeps for a tab. */

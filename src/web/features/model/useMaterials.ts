@@ -7,7 +7,7 @@ import type { CustomMaterial } from '../../../core/materials/customMaterial.js';
 import type { Bounds } from '../../../core/math/bounds.js';
 import { withContext } from '../../../core/edit/subjectParts.js';
 import type { PartRole } from './MaterialPanel.js';
-import type { PlanStore } from '../../state/planStore.js';
+import type { PlanStore } from '../../state/planSession.js';
 import { toast } from '../../state/toast.js';
 import type { Hit, PartClick } from '../../viewport/picking.js';
 import { withinAll } from '../../../core/model/paths.js';
