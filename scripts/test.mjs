@@ -74,7 +74,7 @@ const unitsDone = run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=defa
 await Promise.all([
   unitsDone,
   run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], {
-    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages, EASEL_PAGE_WORKERS: '1' },
+    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages, EASEL_PAGE_WORKERS: '2' },
     waits: unitsDone,
     name: 'The browser tests',
   }),
