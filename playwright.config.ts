@@ -13,7 +13,7 @@ export default defineConfig({
   // What takes long is run by `npm run soak -- pages`.
   ...(process.env.EASEL_LONG === undefined ? { grepInvert: /@long/ } : {}),
   // Each file has a server of its own, on a port of its own.
-  workers: Number(process.env.EASEL_PAGE_WORKERS ?? 2),
+  workers: 2,
   reporter: [['list']],
   use: {
     viewport: { width: 1280, height: 800 },

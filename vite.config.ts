@@ -34,8 +34,8 @@ export default defineConfig({
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',
-    // `npm test` runs the browser tests beside them: see scripts/test.mjs.
-    maxWorkers: Number(process.env.EASEL_UNIT_WORKERS ?? 3),
+    // One more than the cores that a test run has: some wait for servers and encoders.
+    maxWorkers: 3,
     sequence: { sequencer: SlowTestsFirst },
     projects: CORPUS
       ? undefined

@@ -3,7 +3,6 @@ import { spawn } from 'node:child_process';
 import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
-import { setTimeout as rest } from 'node:timers/promises';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 
@@ -14,26 +13,14 @@ let failed = false;
 /** How long either kind of test may take: several times what they take on two slow cores. */
 const LIMIT = 45 * 60_000;
 
-/**
- * Runs a program of node to its end; one that hangs is ended, with a sentence, and is not made again.
- * @param waits what it prints is held back until this resolves, so that the lines of two programs do not mix.
- */
-async function run(args, { env = {}, waits = null, name = args[0] } = {}) {
-  const child = spawn(process.execPath, args, { stdio: ['ignore', waits ? 'pipe' : 'inherit', 'inherit'], env: { ...process.env, ...env } });
-  let held = waits ? [] : null;
-  child.stdout?.on('data', (text) => (held ? held.push(text) : process.stdout.write(text)));
-  void waits?.then(() => {
-    for (const text of held) process.stdout.write(text);
-    held = null;
-  });
+/** Runs a program of node to its end; one that hangs is ended, with a sentence, and is not made again. */
+async function run(args, { env = {}, name = args[0] } = {}) {
+  const child = spawn(process.execPath, args, { stdio: 'inherit', env: { ...process.env, ...env } });
   const limit = setTimeout(() => {
     process.stderr.write(`${name} did not end within ${LIMIT / 60_000} minutes.\n`);
     child.kill('SIGKILL');
   }, LIMIT);
-  // A process that it left behind may hold its output open, and is not waited for.
-  const closed = once(child, 'close');
   const [status] = await once(child, 'exit');
-  await Promise.race([closed, rest(2000)]);
   clearTimeout(limit);
   failed ||= status !== 0;
   return status === 0;
@@ -66,19 +53,14 @@ function failures(units, pages) {
 if (!(await run(['scripts/build.mjs']))) process.exit(1);
 const units = path.join(reports, 'units.json');
 const pages = path.join(reports, 'pages.json');
-// Servers, encoders and browsers wait for each other a good part of their time: both kinds together leave no core idle.
-const unitsDone = run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`], {
-  env: { EASEL_UNIT_WORKERS: '2' },
+// One kind after the other, each with both cores: side by side they took longer, and answers came late.
+await run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`], {
   name: 'The unit tests',
 });
-await Promise.all([
-  unitsDone,
-  run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], {
-    env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages, EASEL_PAGE_WORKERS: '2' },
-    waits: unitsDone,
-    name: 'The browser tests',
-  }),
-]);
+await run(['node_modules/@playwright/test/cli.js', 'test', '--reporter=list,json'], {
+  env: { PLAYWRIGHT_JSON_OUTPUT_NAME: pages },
+  name: 'The browser tests',
+});
 const a = read(units);
 const b = read(pages);
 rmSync(reports, { recursive: true, force: true });
