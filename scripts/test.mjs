@@ -15,7 +15,7 @@ const LIMIT = 45 * 60_000;
 
 /** Runs a program of node to its end; one that hangs is ended, with a sentence, and is not made again. */
 async function run(args, { env = {}, name = args[0] } = {}) {
-  const child = spawn(process.execPath, args, { stdio: 'inherit', env: { ...process.env, ...env } });
+  const child = spawn(process.execPath, args, { stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
   const limit = setTimeout(() => {
     process.stderr.write(`${name} did not end within ${LIMIT / 60_000} minutes.\n`);
     child.kill('SIGKILL');
@@ -53,7 +53,7 @@ function failures(units, pages) {
 if (!(await run(['scripts/build.mjs']))) process.exit(1);
 const units = path.join(reports, 'units.json');
 const pages = path.join(reports, 'pages.json');
-// One kind after the other, each with both cores: side by side they took longer, and answers came late.
+// One kind after the other: side by side the cores were no busier, and answers came late.
 await run(['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${units}`], {
   name: 'The unit tests',
 });
