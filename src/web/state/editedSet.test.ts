@@ -21,7 +21,7 @@ function fetched(file = START): EditedSet {
 beforeEach(() => sessionStorage.clear());
 
 describe('a set that is edited', () => {
-  it('is taken back edit by edit, made again, and not made again after another edit', () => {
+  it('is undone edit by edit, made again, and not made again after another edit', () => {
     const edited = fetched();
     edited.edit(rename('two'));
     edited.edit(rename('three'));
@@ -44,20 +44,20 @@ describe('a set that is edited', () => {
     expect([edited.edit(rename('two')), edited.undo(), edited.redo(), edited.now]).toEqual([null, null, null, null]);
   });
 
-  it('takes back 200 edits, and none before', () => {
+  it('undoes 200 edits, and none before', () => {
     const edited = fetched();
     for (let i = 0; i < 205; i++) edited.edit(rename(`edit ${i}`));
     const names = Array.from({ length: 201 }, () => edited.undo()?.name);
     expect(names.slice(-2)).toEqual(['edit 4', undefined]);
   });
 
-  it('is taken back after a reload where the server has it as it was left, and only then', () => {
+  it('is undone after a reload where the server has it as it was left, and only then', () => {
     fetched().edit(rename('two'));
     expect(fetched(rename('elsewhere')(START)).undo()).toBeNull();
     expect(fetched(rename('two')(START)).undo()?.name).toBe('one');
   });
 
-  it('takes back what was done here, and nothing of what was changed elsewhere', () => {
+  it('undoes what was done here, and nothing of what was changed elsewhere', () => {
     const edited = fetched();
     edited.edit(rename('two'));
     const theirs = resize(640)(START);

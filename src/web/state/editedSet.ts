@@ -41,29 +41,29 @@ export class EditedSet {
     return { file: this.put(result.data) };
   }
 
-  /** Takes back the last edit; null where there is none. */
+  /** Undoes the last edit; null where there is none. */
   undo(): SetFile | null {
-    const before = this.past.at(-1);
-    if (!before || !this.now) return null;
-    this.past = this.past.slice(0, -1);
-    this.future = [...this.future, this.now];
-    return this.put(before);
+    return this.step('past', 'future');
   }
 
-  /** Makes the last edit again that was taken back; null where there is none. */
+  /** Makes the edit again that was undone last; null where there is none. */
   redo(): SetFile | null {
-    const after = this.future.at(-1);
-    if (!after || !this.now) return null;
-    this.future = this.future.slice(0, -1);
-    this.past = [...this.past, this.now];
-    return this.put(after);
+    return this.step('future', 'past');
   }
 
-  /** Takes what was changed elsewhere since `base`; undoing then takes back what was done here, and nothing of theirs. */
+  /** Takes what was changed elsewhere since `base`; undoing then undoes what was done here, and nothing of theirs. */
   merge(base: SetFile, theirs: SetFile, merged: SetFile): void {
     this.now = merged;
     this.past = this.past.map((file) => mergeSets(base, file, theirs));
     this.future = this.future.map((file) => mergeSets(base, file, theirs));
+  }
+
+  private step(from: 'past' | 'future', to: 'past' | 'future'): SetFile | null {
+    const next = this[from].at(-1);
+    if (!next || !this.now) return null;
+    this[from] = this[from].slice(0, -1);
+    this[to] = [...this[to], this.now];
+    return this.put(next);
   }
 
   private put(file: SetFile): SetFile {

@@ -48,7 +48,7 @@ export function useLens(camera: Camera, rect: FrameRect, area: Size): Perspectiv
   return lens;
 }
 
-/** Puts the model where its set has it, and turns the subject as the frame does. `place` may be another object of equal numbers. */
+/** Puts the model where its set has it, and turns the subject as the frame does. `place` must be the same object as long as its numbers are equal. */
 export function usePlacing(loaded: Loaded, place: ResolvedTransform | undefined, turn: Turn | undefined): void {
   const { invalidate } = useThree();
   useEffect(() => {

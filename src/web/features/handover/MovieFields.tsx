@@ -4,10 +4,10 @@ import type { SoundReply, TextureReply } from '../../../contract/contract.js';
 import { CODEC_LIST } from '../../../core/movie/movieOptions.js';
 import { SOUND_ENDINGS } from '../../../core/movie/sound.js';
 import { useWorkspace } from '../../app/workspace.js';
-import { FormFields } from '../../forms/FormFields.js';
+import { type FieldSpec, FormFields } from '../../forms/FormFields.js';
 import { Checkbox, Select } from '../../ui/controls.js';
 import { Attached } from './Attached.js';
-import { ENCODING, LINE, LOGO, LOOK, NO_LOGO, NO_SOUND, PLAYING, SLATE, SOUND } from './movieForm.js';
+import { ENCODING, LINE, LOGO, LOOK, NO_LOGO, NO_SOUND, PLAYING, type Shown, SLATE, SOUND } from './movieForm.js';
 import { HELP, LABELS, MESSAGES } from './movieWords.js';
 import type { MovieForm } from './useMovieForm.js';
 
@@ -18,17 +18,16 @@ import type { MovieForm } from './useMovieForm.js';
 export function MovieFields({ form: { shown, put }, batch }: { form: Pick<MovieForm, 'shown' | 'put'>; batch: number | undefined }): ReactNode {
   const { batches } = useWorkspace();
   const others = batches.filter((b) => b.id !== batch && b.done > 0);
+  const rows = (fields: readonly FieldSpec<Shown>[]): ReactNode => (
+    <div className="grid grid-cols-4 gap-x-4 gap-y-3">
+      <FormFields fields={fields} values={shown} put={put} />
+    </div>
+  );
   return (
     <>
-      <div className="grid grid-cols-4 gap-x-4 gap-y-3">
-        <FormFields fields={ENCODING} values={shown} put={put} />
-      </div>
-      <div className="grid grid-cols-4 gap-x-4 gap-y-3">
-        <FormFields fields={PLAYING} values={shown} put={put} />
-      </div>
-      <div className="grid grid-cols-4 gap-x-4 gap-y-3">
-        <FormFields fields={LOOK} values={shown} put={put} />
-      </div>
+      {rows(ENCODING)}
+      {rows(PLAYING)}
+      {rows(LOOK)}
       {others.length > 0 && (
         <div className="grid grid-cols-4 gap-x-4">
           <div className="col-span-2">
@@ -51,22 +50,14 @@ export function MovieFields({ form: { shown, put }, batch }: { form: Pick<MovieF
         checked={shown.slateText !== ''}
         onChecked={(on) => put({ slateText: on ? '{project} | {set}, {shot} | revision {revision} | {size}' : '' })}
       />
-      {shown.slateText !== '' && (
-        <div className="grid grid-cols-4 gap-x-4">
-          <FormFields fields={SLATE} values={shown} put={put} />
-        </div>
-      )}
+      {shown.slateText !== '' && rows(SLATE)}
       <Checkbox
         label={LABELS.burnIn}
         help={HELP.burnIn}
         checked={shown.text !== ''}
         onChecked={(on) => put({ text: on ? '{project} {revision} · {timecode}' : '' })}
       />
-      {shown.text !== '' && (
-        <div className="grid grid-cols-4 gap-x-4">
-          <FormFields fields={LINE} values={shown} put={put} />
-        </div>
-      )}
+      {shown.text !== '' && rows(LINE)}
       <Attached<TextureReply>
         path="/textures"
         accept=".png,.jpg,.jpeg,.webp"

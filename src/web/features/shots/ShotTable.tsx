@@ -1,4 +1,4 @@
-/** The register: a row a shot, in the order of the set; strips of moving shots stand on one common time scale. */
+/** The shot list: a row for each shot, in the order of the set; strips of moving shots stand on one common time scale. */
 import { type MouseEvent, type ReactNode, useMemo, useRef } from 'react';
 import { useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
