@@ -9,19 +9,15 @@ const changed = spawnSync('git', ['status', '--porcelain', '-uall'], { encoding:
   .map((line) => line.slice(3).split(' -> ').pop())
   .filter((file) => /\.(ts|tsx|mjs|js)$/.test(file) && !file.startsWith('kernel/'));
 
-/** What `npm run lint` asks for promises that nobody waits for. */
-const typed = changed.filter((file) => /^(src|demo)\/.*\.tsx?$/.test(file));
-
 const steps = [
   ['types', ['node_modules/typescript-native/bin/tsc', '-p', 'tsconfig.json']],
   ['imports', ['node_modules/dependency-cruiser/bin/dependency-cruise.mjs', '--config', '.dependency-cruiser.cjs', 'src', 'bin', 'kernel']],
   ...(changed.length > 0
     ? [
-        ['lint', ['node_modules/eslint/bin/eslint.js', '--no-warn-ignored', ...changed]],
-        ['format', ['node_modules/prettier/bin/prettier.cjs', '--check', '--ignore-unknown', ...changed]],
+        ['lint', ['node_modules/oxlint/bin/oxlint', '--type-aware', ...changed]],
+        ['format', ['node_modules/oxfmt/bin/oxfmt', '--check', ...changed]],
       ]
     : []),
-  ...(typed.length > 0 ? [['promises', ['node_modules/oxlint/bin/oxlint', '--type-aware', ...typed]]] : []),
   ['units of what changed', ['node_modules/vitest/vitest.mjs', 'run', '--changed', '--passWithNoTests', 'src/']],
 ];
 let failed = 0;

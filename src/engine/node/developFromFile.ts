@@ -18,7 +18,8 @@ export interface DevelopTask {
 
 /** A development whose files have checksums. */
 export type HashedDevelopment<File = HashedFile> =
-  (Omit<Extract<Development, { kind: 'files' }>, 'files'> & { files: File[] }) | Exclude<Development, { kind: 'files' }>;
+  | (Omit<Extract<Development, { kind: 'files' }>, 'files'> & { files: File[] })
+  | Exclude<Development, { kind: 'files' }>;
 
 /** As developFrame. Throws where the master is gone, or is not as it was written. */
 export async function developFromFile({ frame, master, names, beauty }: DevelopTask): Promise<HashedDevelopment> {

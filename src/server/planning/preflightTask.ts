@@ -53,7 +53,8 @@ export interface PreflightTask {
 
 /** All that the worker is told. */
 export type ToPreflight =
-  { [C in PreflightCall]: { id: number; call: C; ask: PreflightCalls[C]['ask'] } }[PreflightCall] | { id: number; stop: true };
+  | { [C in PreflightCall]: { id: number; call: C; ask: PreflightCalls[C]['ask'] } }[PreflightCall]
+  | { id: number; stop: true };
 
 /** All that the worker says. */
 export type FromPreflight =
