@@ -109,7 +109,7 @@ describe('what leaves the studio', () => {
 
   test('is a package with sheets, that passes its audit anywhere', async () => {
     const out = at('package.zip');
-    const options = { name: 'Night', sheets: 'contact, strips', sheetType: 'pdf', paper: 'A4', out };
+    const options = { name: 'Night', sheets: 'contact, strips', sheetType: 'pdf', paper: 'A4', names: '{shot}/{frame:5}', types: 'png 8', out };
     const { result, said } = await easel<{ package: PackageReply }>('package', '1', options);
     expect(result.package).toMatchObject({ state: 'ready', sheets: ['contact-sheet.pdf', 'moving-shots.pdf'] });
     expect(said).toContain('all as planned');
@@ -120,11 +120,15 @@ describe('what leaves the studio', () => {
     }
     const manifest = manifestSchema.parse(JSON.parse(readFileSync(at('un/manifest.json'), 'utf8')));
     expect(await auditPackage(at('un'), manifest)).toMatchObject({ ok: true, faults: [] });
-    // The movie that was made goes with it.
+    expect(files['spin/00001.png']).toBeDefined();
+    // The movie that was made goes with it, beside its frames.
+    expect(manifest.files.find((f) => f.kind === 'movie')!.path).toMatch(/^spin\//);
     expect(manifest.files.filter((f) => f.kind === 'movie')).toHaveLength(1);
     await expect(easel('package', '1', { ...options, out: at('b.zip'), sheets: 'poster' })).rejects.toThrow(
       '--sheets: "poster" is no sheet; there are contact,',
     );
+    await expect(easel('package', '1', { ...options, out: at('b.zip'), types: 'gif' })).rejects.toThrow('--types: "gif" is no file type');
+    await expect(easel('package', '1', { ...options, out: at('b.zip'), names: '{shot}' })).rejects.toThrow('--names: A moving shot needs {frame}');
     await expect(easel('package', '99', { ...options, out: at('c.zip') })).rejects.toThrow('There is no batch 99');
   });
 });

@@ -1,6 +1,8 @@
 /** Packages: what is chosen to be handed over, and what its audit found. */
 import * as z from 'zod';
 import { AUDIT_RULES } from '../core/handover/audit.js';
+import { DELIVERY_FILE_TYPES } from '../core/plan/delivery.js';
+import { patternProblem } from '../core/plan/fileNames.js';
 import { PAPER_NAMES } from '../core/handover/sheets/paper.js';
 
 /** A run of a batch, of a still one frame of it where one is named. */
@@ -42,6 +44,19 @@ export const newPackage = z.strictObject({
   plans: z.boolean().default(true),
   models: z.boolean().default(true),
   reports: z.boolean().default(true),
+  /** Types of files that are packed, as "png 16"; all where absent. */
+  types: z.array(z.enum(DELIVERY_FILE_TYPES)).min(1).optional(),
+  /** Pattern of the renders' names, as in a set's `names.moving`; as planned where absent. */
+  names: z
+    .string()
+    .max(200)
+    .superRefine((pattern, context) => {
+      const problem = patternProblem(pattern, true);
+      if (problem) context.addIssue({ code: 'custom', message: problem });
+    })
+    .optional(),
+  /** Renders are copies that tell how they were made: project, set, shot, view, frame, revision, identity. */
+  tellHow: z.boolean().default(true),
   /** Only files that are new or otherwise than in packages of the set that were ready before. */
   onlyChanged: z.boolean().default(false),
 });

@@ -1,6 +1,6 @@
 /** Renders are packed, audited and handed over; what the client asked is held against them, and a fault waived. */
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '../support/browserTest.js';
@@ -31,7 +31,16 @@ test.beforeAll(async () => {
   await save((file) => ({
     ...file,
     name: 'Round two',
-    sheet: { ...file.sheet, size: { width: 320, height: 180 }, quality: { samples: 4, denoise: true } as never, passes: ['beauty'] },
+    sheet: {
+      ...file.sheet,
+      size: { width: 320, height: 180 },
+      quality: { samples: 4, denoise: true } as never,
+      passes: ['beauty'],
+      files: [
+        { type: 'png', bits: 8 },
+        { type: 'jpeg', quality: 92 },
+      ] as never,
+    },
     views: [{ id: 'front', name: 'Front', kind: 'perspective', eye: [1.1, 0.6, 1.5], target: [0, 0.22, 0], focalLength: 60 }] as never,
     shots: [
       { id: 'stills', name: 'Stills', kind: 'still', views: ['front'] },
@@ -93,7 +102,11 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await expect(table.getByTestId('movie-row')).toHaveCount(2);
   await expect(table.getByTestId('movie-row').last()).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
   await fill(page, 'Columns', '3');
-  for (const name of ['Moving shots', 'View list', 'Variant board', 'PNG']) await page.getByRole('checkbox', { name }).check();
+  for (const name of ['Moving shots', 'View list', 'Variant board', 'PNG']) await page.getByRole('checkbox', { name, exact: true }).check();
+  await fill(page, 'File names', '{shot}/{view}');
+  await expect(page.getByText('A moving shot needs {frame} in its name', { exact: false })).toBeVisible();
+  await page.getByLabel('File names', { exact: true }).fill('{revision}/{shot}/{view}-{frame:3}');
+  await page.getByRole('checkbox', { name: 'JPEG' }).uncheck();
   await page.getByRole('button', { name: 'Make package' }).click();
   const pack = page.getByTestId('package').first();
   await expect(pack).toHaveAttribute('data-state', 'ready', { timeout: 60_000 });
@@ -110,6 +123,9 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
     mkdirSync(path.dirname(path.join(folder, name)), { recursive: true });
     writeFileSync(path.join(folder, name), bytes);
   }
+  expect(readdirSync(path.join(folder, 'A/Spin')).filter((n) => n.startsWith('Front'))).toEqual([1, 2, 3, 4, 5, 6].map((n) => `Front-00${n}.png`));
+  const { xmp } = await sharp(path.join(folder, 'A/Stills/Front-001.png')).metadata();
+  expect(xmp!.toString()).toContain('render:shot="Stills"');
   // Without server and model.
   const { status, stdout } = spawnSync(process.execPath, ['bin/easel.mjs', 'audit', folder, '--json'], { encoding: 'utf8' });
   expect([status, JSON.parse(stdout)]).toMatchObject([0, { ok: true, faults: [] }]);

@@ -2,6 +2,8 @@
 import { Option } from 'commander';
 import type { BatchReply } from '../../contract/batches.js';
 import { SHEET_KINDS, SHEET_TYPES, type SheetKind } from '../../contract/packages.js';
+import { DELIVERY_FILE_TYPES, type DeliveryFileType } from '../../core/plan/delivery.js';
+import { patternProblem } from '../../core/plan/fileNames.js';
 import { PAPER_NAMES } from '../../core/handover/sheets/paper.js';
 import { CODECS } from '../../core/movie/movieOptions.js';
 import { type Command, FaultsFound, InputError, type Say } from '../command.js';
@@ -75,6 +77,9 @@ interface PackageOptions extends ServerOption {
   accepted?: boolean;
   withoutMovies?: boolean;
   withoutModels?: boolean;
+  withoutMetadata?: boolean;
+  names?: string;
+  types?: string;
   out: string;
 }
 
@@ -85,6 +90,22 @@ function sheetKinds(text: string): SheetKind[] {
     if (!kind) throw new InputError(`--sheets: "${word.trim()}" is no sheet; there are ${SHEET_KINDS.join(', ')}.`);
     return kind;
   });
+}
+
+/** File types out of a list. Throws InputError that tells which there are. */
+function fileTypes(text: string): DeliveryFileType[] {
+  return text.split(',').map((word) => {
+    const type = DELIVERY_FILE_TYPES.find((t) => t === word.trim());
+    if (!type) throw new InputError(`--types: "${word.trim()}" is no file type; there are ${DELIVERY_FILE_TYPES.join(', ')}.`);
+    return type;
+  });
+}
+
+/** The pattern itself. Throws InputError where it cannot be used. */
+function checkedNames(pattern: string): string {
+  const problem = patternProblem(pattern, true);
+  if (problem) throw new InputError(`--names: ${problem}`);
+  return pattern;
 }
 
 /** `easel batch package`. */
@@ -101,6 +122,9 @@ export const batchPackage: Command<PackageOptions> = {
     new Option('--accepted', 'renders that were accepted in Review alone'),
     new Option('--without-movies', 'leave out movies that were made of the shots'),
     new Option('--without-models', 'leave out the models'),
+    new Option('--names <pattern>', 'names of the renders, such as {revision}/{shot}/{view}_{frame:4}; as planned without it'),
+    new Option('--types <list>', 'file types that go in, such as "png 16"; all without it'),
+    new Option('--without-metadata', 'pack the rendered files themselves, not copies that tell how they were made'),
     new Option('--out <file>', 'where to save the ZIP').makeOptionMandatory(),
   ],
   async run(number, options, say) {
@@ -108,13 +132,16 @@ export const batchPackage: Command<PackageOptions> = {
     const batch = await batchByNumber(number, options);
     const runs = await runsOf(batch, options);
     if (runs.length === 0) throw new InputError(`Batch ${batch.number} has no finished frame yet; nothing can be packed.`);
-    const { name, sheets, sheetType, paper, accepted, withoutMovies, withoutModels, out } = options;
+    const { name, names, types, sheets, sheetType, paper, accepted, withoutMovies, withoutModels, withoutMetadata, out } = options;
     const asked = {
       name,
       renders: runs.map((run) => ({ batch: batch.id, run })),
       acceptedOnly: accepted === true,
       movies: !withoutMovies,
       models: !withoutModels,
+      tellHow: !withoutMetadata,
+      ...(names !== undefined && { names: checkedNames(names) }),
+      ...(types !== undefined && { types: fileTypes(types) }),
       ...(sheets !== undefined && { sheet: { kinds: sheetKinds(sheets), types: [sheetType], paper } }),
     };
     const { id } = await callServer(options, 'POST /sets/:id/packages', { params: { id: batch.setId }, body: asked });

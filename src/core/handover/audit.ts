@@ -213,13 +213,16 @@ export function judgePackage(manifest: Manifest, found: readonly string[]): Audi
   ];
 }
 
+/** Sum of what was rendered: that a file tells another revision or shot of the same render is no change. */
+const sumOf = (f: FileEntry): string => (f.kind === 'render' && f.source) || f.sha256;
+
 /** What changed since an earlier delivery, by path: what is new, has other bytes, or is gone. */
 export function changedSince(before: readonly FileEntry[], files: readonly FileEntry[]): { added: string[]; changed: string[]; removed: string[] } {
-  const then = new Map(before.map((f) => [f.path, f.sha256]));
+  const then = new Map(before.map((f) => [f.path, sumOf(f)]));
   const now = new Set(files.map((f) => f.path));
   return {
     added: files.filter((f) => !then.has(f.path)).map((f) => f.path),
-    changed: files.filter((f) => then.has(f.path) && then.get(f.path) !== f.sha256).map((f) => f.path),
+    changed: files.filter((f) => then.has(f.path) && then.get(f.path) !== sumOf(f)).map((f) => f.path),
     removed: before.filter((f) => !now.has(f.path)).map((f) => f.path),
   };
 }

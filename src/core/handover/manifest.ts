@@ -43,6 +43,8 @@ export const renderEntry = z.strictObject({
   /** "all" where the file holds every pass. */
   pass: z.string(),
   identity: z.string(),
+  /** SHA-256 of the rendered file, where this one is a copy that tells how it was made. */
+  source: sha256.optional(),
 });
 /** A movie in the manifest. */
 export const movieEntry = z.strictObject({

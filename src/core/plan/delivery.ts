@@ -27,6 +27,8 @@ export const DELIVERY_FILE_TYPES = [
   'exr 32',
   'hdr 32',
 ] as const;
+/** One of {@link DELIVERY_FILE_TYPES}. */
+export type DeliveryFileType = (typeof DELIVERY_FILE_TYPES)[number];
 
 /** Whatever is absent is not asked for. */
 export const deliverySchema = z.strictObject({

@@ -5,6 +5,7 @@
  */
 import { deflateSync } from 'node:zlib';
 import type { TiffCompression } from '../../core/image/fileTypes.js';
+import { xmpPacket } from './xmp.js';
 
 /** Numbers to be written. */
 export interface FloatImage {
@@ -38,6 +39,7 @@ const fractions = (tag: number, ...values: number[]): Entry => [
   values.length,
   Buffer.from(Uint32Array.from(values.flatMap((v) => [Math.round(v * DENOMINATOR), DENOMINATOR])).buffer),
 ];
+const octets = (tag: number, value: Buffer): Entry => [tag, 1, value.length, value];
 const text = (tag: number, value: string): Entry => {
   const bytes = Buffer.from(`${value}\0`, 'latin1');
   return [tag, 2, bytes.length, bytes];
@@ -81,6 +83,7 @@ export function writeFloatTiff({ width, height, channels, values, compression = 
     // Alpha that colours are not multiplied by.
     ...(channels === 4 ? [shorts(338, 2)] : []),
     shorts(339, ...Array.from({ length: channels }, () => 3)),
+    ...(maker === undefined ? [] : [octets(700, xmpPacket(maker))]),
   ];
   const directoryAt = at + padding;
   const directory = Buffer.alloc(2 + entries.length * 12 + 4);

@@ -1,17 +1,12 @@
 /** Writes pictures as PNG, JPEG, TIFF, WebP or AVIF through sharp, and as BMP; sRGB, and told so in the file. */
-import { crc32 } from 'node:zlib';
 import { encode as encodeBmp } from 'fast-bmp';
 import sharp, { type Sharp } from 'sharp';
 import { DEFAULT_COMPRESSION, type FileFormat } from '../../core/frame/frame.js';
+import { AFTER_HEADER, pngChunk, pngChunks, XMP_PREFIX } from './pngChunks.js';
+import { xmpPacket } from './xmp.js';
 
 /** Pixels whose display values are made at a time: the whole of a large picture would fill the memory once more. */
 const BAND_PIXELS = 2 ** 20;
-
-const inXml = (text: string): string => text.replace(/[&<>"']/g, (c) => `&#${c.charCodeAt(0)};`);
-
-/** What made a file, as XMP (ISO 16684-1). It names no frame: one file serves all frames of equal pixels. */
-export const xmpOf = (maker: string): string =>
-  `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:xmp="http://ns.adobe.com/xap/1.0/" xmp:CreatorTool="${inXml(maker)}"/></rdf:RDF></x:xmpmeta>`;
 
 /** Display values 0..1, three or (with alpha, straight) four a pixel, as an encoded file. @param maker program that the file names. */
 export function encodeImage(display: Float32Array, width: number, height: number, format: FileFormat, maker?: string): Promise<Buffer> {
@@ -41,14 +36,15 @@ export async function encodeBands(
   const channels = (values!.length / (width * height)) as 3 | 4;
   if (format.type === 'bmp') return bmpOf(values as Uint8Array, width, height, channels, format.dpi);
   const image = sharp(values!, { raw: { width, height, channels }, limitInputPixels: false });
-  if (maker !== undefined) image.withXmp(xmpOf(maker));
+  // In a PNG the library packs it into a chunk that readers do not expect it in, and that cannot be written anew.
+  if (maker !== undefined && format.type !== 'png') image.withXmp(xmpPacket(maker).toString());
   // With a profile sharp converts 16 bits by it, and other values come out; PNG has a chunk that says the same.
   if (deep) image.toColourspace('rgb16');
   else if (format.dpi === undefined) image.withIccProfile('srgb');
   // It sets the same profile.
   else image.withMetadata({ density: format.dpi });
   const bytes = await inType(image, format).toBuffer();
-  return deep && format.type === 'png' ? withChunks(bytes, format.dpi) : bytes;
+  return format.type === 'png' ? withChunks(bytes, deep, format.dpi, maker) : bytes;
 }
 
 /** With a header of version 5, which says sRGB, and alpha that colours are not multiplied by. */
@@ -77,36 +73,26 @@ function inType(image: Sharp, { type, quality, level, lossless, tiffCompression,
   }
 }
 
-/** Length of the signature and the first chunk of a PNG, IHDR. */
-const AFTER_HEADER = 8 + 25;
-/** The chunk sRGB with perceptual intent, with its length and CRC (PNG, Third Edition, 11.3.2.5). */
-const SRGB_CHUNK = Buffer.from('0000000173524742' + '00' + 'aece1ce9', 'hex');
+/** The chunk sRGB with perceptual intent (PNG, Third Edition, 11.3.2.5). */
+const SRGB_CHUNK = pngChunk('sRGB', Buffer.alloc(1));
 
 /** The chunk pHYs: pixels a metre either way (11.3.4.3). */
 function densityChunk(dpi: number): Buffer {
-  const chunk = Buffer.alloc(21);
-  chunk.writeUInt32BE(9, 0);
-  chunk.write('pHYs', 4, 'latin1');
-  chunk.writeUInt32BE(Math.round(dpi / 0.0254), 8);
-  chunk.writeUInt32BE(Math.round(dpi / 0.0254), 12);
-  chunk.writeUInt8(1, 16);
-  chunk.writeUInt32BE(crc32(chunk.subarray(4, 17)), 17);
-  return chunk;
+  const content = Buffer.alloc(9);
+  content.writeUInt32BE(Math.round(dpi / 0.0254), 0);
+  content.writeUInt32BE(Math.round(dpi / 0.0254), 4);
+  content.writeUInt8(1, 8);
+  return pngChunk('pHYs', content);
 }
 
-/** Says sRGB, and the density in place of the library's own where there is one. */
-function withChunks(png: Buffer, dpi: number | undefined): Buffer {
+/** Says what made it; one of 16 bits says sRGB, and the density in place of the library's own where there is one. */
+function withChunks(png: Buffer, deep: boolean, dpi: number | undefined, maker: string | undefined): Buffer {
+  const own = [
+    ...(deep ? [SRGB_CHUNK] : []),
+    ...(deep && dpi !== undefined ? [densityChunk(dpi)] : []),
+    ...(maker === undefined ? [] : [pngChunk('iTXt', Buffer.concat([XMP_PREFIX, xmpPacket(maker)]))]),
+  ];
   const rest = png.subarray(AFTER_HEADER);
-  const after = dpi === undefined ? [rest] : [densityChunk(dpi), ...chunksOf(rest).filter((c) => c.toString('latin1', 4, 8) !== 'pHYs')];
-  return Buffer.concat([png.subarray(0, AFTER_HEADER), SRGB_CHUNK, ...after]);
-}
-
-function chunksOf(bytes: Buffer): Buffer[] {
-  const chunks: Buffer[] = [];
-  for (let at = 0; at < bytes.length;) {
-    const end = at + bytes.readUInt32BE(at) + 12;
-    chunks.push(bytes.subarray(at, end));
-    at = end;
-  }
-  return chunks;
+  const others = deep && dpi !== undefined ? pngChunks(rest).filter((c) => c.toString('latin1', 4, 8) !== 'pHYs') : [rest];
+  return Buffer.concat([png.subarray(0, AFTER_HEADER), ...own, ...others]);
 }

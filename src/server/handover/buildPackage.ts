@@ -16,6 +16,9 @@ import { slugify } from '../../core/plan/fileNames.js';
 import { APPLICATION } from '../../core/base/application.js';
 import { linkFile, writeFileAtomic } from '../../engine/node/files.js';
 import { hashFile } from '../../engine/node/hashFile.js';
+import { copyTelling } from '../../engine/node/tellInFile.js';
+import { MAKER } from '../../engine/output/encodeFiles.js';
+import { xmpPacket } from '../../formats/image/xmp.js';
 import { batchReport } from '../batches/report.js';
 import { reportHtml } from '../batches/reportHtml.js';
 import { planSnapshot } from '../batches/snapshot.js';
@@ -26,6 +29,7 @@ import { decisionsCsv, listDecisions } from '../results/decisions.js';
 import { listNotes } from '../results/notes.js';
 import { setFileOf } from '../sets.js';
 import { type PackedRun, packRenders } from './packageFiles.js';
+import type { PackedFile } from './packageMovies.js';
 import { writeSheets } from './packageSheets.js';
 
 type PlainKind = Exclude<FileEntry['kind'], 'render' | 'movie'>;
@@ -83,6 +87,23 @@ async function writeExtras({ context, set, folder, asked, signal }: Build, runs:
   return entries;
 }
 
+/** Puts a file into the package. One that is gone is the audit's to tell, beside all others. */
+async function packFile({ from, entry, facts }: PackedFile, to: string): Promise<FileEntry> {
+  try {
+    if (facts && entry.kind === 'render' && (await copyTelling(from, to, xmpPacket(MAKER, facts)))) {
+      // A render that is torn or changed is told by its own sum, which the copy has not.
+      const whole = (await hashFile(from)) === entry.sha256;
+      return whole ? { ...entry, source: entry.sha256, sha256: await hashFile(to) } : entry;
+    }
+    if (!facts || entry.kind !== 'render') await linkFile(from, to);
+    // Movies have no recorded checksum: theirs is taken here.
+    return entry.kind === 'movie' ? { ...entry, bytes: (await stat(to)).size, sha256: await hashFile(to) } : entry;
+  } catch (e) {
+    if ((e as NodeJS.ErrnoException).code === 'ENOENT') return entry;
+    throw e;
+  }
+}
+
 /** Builds the package anew and returns its manifest. @param before files that were delivered, of which only changes are packed where that is asked. */
 export async function buildPackage(build: Build, before: readonly FileEntry[] | null): Promise<Manifest> {
   const { context, set, folder, asked, signal, onProgress } = build;
@@ -91,19 +112,9 @@ export async function buildPackage(build: Build, before: readonly FileEntry[] | 
   await mkdir(folder, { recursive: true });
   const files = runs.flatMap((r) => r.files);
   const entries: FileEntry[] = [];
-  for (const [i, { from, entry }] of files.entries()) {
+  for (const [i, file] of files.entries()) {
     signal.throwIfAborted();
-    const to = path.join(folder, entry.path);
-    // One that is gone is the audit's to tell, beside all others.
-    const linked = await linkFile(from, to).then(
-      () => true,
-      (e: NodeJS.ErrnoException) => {
-        if (e.code === 'ENOENT') return false;
-        throw e;
-      },
-    );
-    // Movies have no recorded checksum: theirs is taken here.
-    entries.push(linked && entry.kind === 'movie' ? { ...entry, bytes: (await stat(to)).size, sha256: await hashFile(to) } : entry);
+    entries.push(await packFile(file, path.join(folder, file.entry.path)));
     onProgress(i + 1, files.length);
   }
   const all = [...entries, ...(await writeExtras(build, runs))];

@@ -8,6 +8,7 @@ import { evenly } from '../../core/handover/sheets/strips.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
 import type { ShownFile } from '../../engine/node/reviewTask.js';
 import { shownFile } from '../results/shownFile.js';
+import type { DeliveryFileType } from '../../core/plan/delivery.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { frameStride } from '../../core/plan/selection.js';
@@ -18,6 +19,8 @@ import type { ServerContext } from '../context.js';
 import { type Batch, BatchFrame, Revision } from '../db/models.js';
 import { ServerError } from '../errors.js';
 import { type ShownRows, shownRows } from '../results/reviewPageContent.js';
+import type { PlanSnapshot } from '../planning/tasks.js';
+import { factsOfRun, packedPath } from './packedRender.js';
 import { moviesOf, type PackedFile, reelsOf } from './packageMovies.js';
 
 /** A render as sheets show it. */
@@ -86,15 +89,16 @@ function sheetCandidate(
   };
 }
 
-/** @param set as the batch planned it. */
+/** @param plan as it was frozen. */
 async function packRun(
   context: ServerContext,
   shown: ShownRows,
-  set: SetFile,
-  place: { letter: string; folder: string },
+  { set, context: planned }: Pick<PlanSnapshot, 'set' | 'context'>,
+  place: { letter: string; several: boolean },
   asked: NewPackage,
 ): Promise<PackedRun> {
-  const { letter, folder } = place;
+  const { letter } = place;
+  const folder = place.several && !asked.names?.includes('{revision}') ? `revision-${letter}` : '';
   const { batch } = shown;
   const { run } = shown.shown;
   const rows = asked.acceptedOnly ? shown.rows.filter((r) => r.decision === 'accepted') : shown.rows;
@@ -111,17 +115,25 @@ async function packRun(
   const named = digest.draft ? `${letter}, draft` : letter;
   let size = { width: 1, height: 1 };
   let rate = digest.rate;
+  const told = factsOfRun(set, shown.shown.run, planned, { letter, model: digest.scene });
+  const pathOf = packedPath(asked.names, folder, told, planned, set.author);
   const candidates = new Set((moving ? evenly(rows, SHEET_FRAMES) : rows).map((r) => r.id));
   for (const row of rows) {
     const frame = frames.get(row.position)!;
     const written = JSON.parse(row.files) as string[];
     const sums = JSON.parse(row.checksums ?? '[]') as { bytes: number; sha256: string }[];
     ({ size } = frame);
-    for (const { name: file, type, pass, alpha } of describeFiles(frame)) {
+    for (const described of describeFiles(frame)) {
+      const { name: file, type, pass, alpha } = described;
+      if (asked.types && !asked.types.includes(type as DeliveryFileType)) continue;
       const at = written.indexOf(file);
       const known = sums[at] ?? { bytes: 0, sha256: ''.padEnd(64, '0') };
-      const told = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };
-      files.push({ from: context.store.picture(batch.folder, file), entry: { ...told, path: path.posix.join(folder, file), ...known } });
+      const entry = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };
+      files.push({
+        from: context.store.picture(batch.folder, file),
+        entry: { ...entry, path: pathOf(described, frame), ...known },
+        ...(asked.tellHow && { facts: told(frame, pass, row) }),
+      });
     }
     const candidate = sheetCandidate(context, shown, row, frame, { name, moving, letter: named, set, isSample: candidates.has(row.id) });
     if (candidate) sheet.push(candidate);
@@ -130,8 +142,10 @@ async function packRun(
   if (shot) rate = effectiveSettings(set.sheet, shot).rate;
   // Every n-th frame alone is shown at an n-th of the rate.
   if (moving) rate = everyNth(rate, frameStride(rows.map((r) => r.number)));
-  if (asked.movies && moving) files.push(...(await moviesOf(context, key, shown, run, folder, set)));
-  const planned =
+  // Movies lie beside the frames they were made of.
+  const beside = asked.names && files[0] ? path.posix.dirname(files[0].entry.path) : folder;
+  if (asked.movies && moving) files.push(...(await moviesOf(context, key, shown, run, beside, set)));
+  const wanted =
     moving && !asked.acceptedOnly ? await BatchFrame.findAll({ where: { batchId: batch.id, shot: run }, attributes: ['number'], raw: true }) : rows;
   return {
     run: {
@@ -143,7 +157,7 @@ async function packRun(
       rate,
       width: size.width,
       height: size.height,
-      numbers: planned.map((r) => r.number),
+      numbers: wanted.map((r) => r.number),
     },
     files,
     sheet,
@@ -187,16 +201,16 @@ export async function packRenders(context: ServerContext, setId: number, asked: 
   );
   const several = letters.size > 1;
   // A plan is long: it is read once, however many of its frames are packed.
-  const sets = new Map<number, SetFile>();
+  const plans = new Map<number, PlanSnapshot>();
   const runs: PackedRun[] = [];
   const shots = new Set<string>();
   for (const s of shown) {
     if (asked.acceptedOnly && !s.rows.some((r) => r.decision === 'accepted')) continue;
     const letter = letters.get(s.batch.revisionId) ?? '?';
-    const set = sets.get(s.batch.id) ?? planSnapshot(s.batch).set;
-    sets.set(s.batch.id, set);
+    const plan = plans.get(s.batch.id) ?? planSnapshot(s.batch);
+    plans.set(s.batch.id, plan);
     shots.add(shotIdOfOutput(s.shown.run));
-    runs.push(await packRun(context, s, set, { letter, folder: several ? `revision-${letter}` : '' }, asked));
+    runs.push(await packRun(context, s, plan, { letter, several }, asked));
   }
   if (runs.length === 0)
     throw new ServerError(
@@ -214,7 +228,9 @@ export async function packRenders(context: ServerContext, setId: number, asked: 
       if (other)
         throw new ServerError(
           'unusable',
-          `Two files would be called "${entry.path}": of batch ${other.run.batch} and of batch ${run.run.batch}. Choose one of the two renders.`,
+          asked.names === undefined
+            ? `Two files would be called "${entry.path}": of batch ${other.run.batch} and of batch ${run.run.batch}. Choose one of the two renders.`
+            : `Two files would be called "${entry.path}". Add to the names what tells them apart, such as {view}, {variant}, {size} or {batch}.`,
         );
       names.set(entry.path.toLowerCase(), run);
     }

@@ -7,6 +7,7 @@ import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import { frameStride } from '../../core/plan/selection.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { everyNth } from '../../core/units/rate.js';
+import type { RenderFacts } from '../../formats/image/xmp.js';
 import type { MadeMovie } from '../batches/madeMovie.js';
 import { reelOf } from '../batches/movies.js';
 import { digestOfBatch } from '../batches/snapshot.js';
@@ -18,6 +19,8 @@ import type { ShownRows } from '../results/reviewPageContent.js';
 export interface PackedFile {
   from: string;
   entry: FileEntry;
+  /** What a copy of it tells of how it was made; absent where the file itself is packed. */
+  facts?: RenderFacts;
 }
 
 /** @param run that the movie belongs to in the manifest. */

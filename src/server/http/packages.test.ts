@@ -1,62 +1,24 @@
 /** Packages: put together, audited by their files, handed over as an archive; and audited again anywhere, with faults planted. */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { cpSync, mkdirSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { cpSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { unzipSync } from 'fflate';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import sharp from 'sharp';
-import { afterAll, beforeEach, describe, expect, it } from 'vitest';
-import { asBuffer } from '../../../tests/support/asBuffer.js';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
+import { PackagesHere } from '../../../tests/support/packagesHere.js';
 import { until } from '../../../tests/support/until.js';
 import type { BatchReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
 import type { DeliveryReply, PackageReply } from '../../contract/packages.js';
 import type { Manifest } from '../../core/handover/manifest.js';
 import type { SetFile } from '../../core/plan/set.js';
-import { shotSchema } from '../../core/shots/kinds.js';
 import { startDropOff } from '../../engine/node/dropOffStand.js';
 import { findFfmpeg } from '../../engine/node/ffmpeg.js';
 
 const here = new BatchesHere();
 const call = () => here.server.call();
-const folders: string[] = [];
-const folder = (): string => {
-  folders.push(mkdtempSync(path.join(tmpdir(), 'easel-package-')));
-  return folders.at(-1)!;
-};
-afterAll(() => folders.forEach((f) => rmSync(f, { recursive: true, force: true })));
-
-function deliverable(): SetFile {
-  const plain = here.file(6);
-  return {
-    ...plain,
-    sheet: {
-      ...plain.sheet,
-      rate: '25',
-      files: [
-        { type: 'png', bits: 16 },
-        { type: 'jpeg', quality: 90 },
-      ],
-    },
-    shots: [...plain.shots, shotSchema.parse({ id: 'stills', kind: 'still', views: [plain.views[0]!.id] })],
-  };
-}
-
-async function made(set: SetReply, batch: BatchReply, more: object = {}): Promise<PackageReply> {
-  const renders = ['spin', 'stills'].map((run) => ({ batch: batch.id, run }));
-  const reply = await call()
-    .post(`/api/sets/${set.id}/packages`)
-    .send({ name: 'Round two', renders, ...more });
-  expect([reply.status, reply.body]).toEqual([201, expect.anything()]);
-  return ended((reply.body as PackageReply).id);
-}
-const ended = (id: number): Promise<PackageReply> =>
-  until(
-    async () => (await call().get(`/api/packages/${id}`)).body as PackageReply,
-    ({ state }) => state !== 'making',
-  );
+const packages = new PackagesHere(here);
 const audit = (
   at: string,
 ): { status: number | null; result: { ok: boolean; files: number; faults: { rule: string; file: string; expected: string; found: string }[] } } => {
@@ -68,7 +30,7 @@ describe('a package', () => {
   let set: SetReply;
   let batch: BatchReply;
   beforeEach(async () => {
-    set = await here.addSet(deliverable());
+    set = await here.addSet(packages.deliverable());
     batch = await here.rendered(set);
   });
 
@@ -77,21 +39,11 @@ describe('a package', () => {
     await expect.poll(async () => (await here.batch(batch.id)).clips[0]?.state, { timeout: 30_000 }).toBe('ready');
   }
 
-  async function unpacked(id: number): Promise<string> {
-    const zip = await call().get(`/api/packages/${id}/download`).buffer(true).parse(asBuffer).expect(200);
-    const at = folder();
-    for (const [name, bytes] of Object.entries(unzipSync(zip.body as Buffer))) {
-      mkdirSync(path.dirname(path.join(at, name)), { recursive: true });
-      writeFileSync(path.join(at, name), bytes);
-    }
-    return at;
-  }
-
   it('is audited by its files, opens anywhere, and each planted fault is named', async () => {
     await withMovie();
-    const pack = await made(set, batch, { sheet: { paper: 'A4', across: true, columns: 3 } });
+    const pack = await packages.made(set, batch, { sheet: { paper: 'A4', across: true, columns: 3 } });
     expect([pack.state, pack.faults]).toEqual(['ready', []]);
-    const whole = await unpacked(pack.id);
+    const whole = await packages.unpacked(pack.id);
     // What anybody has: the tool of GNU coreutils.
     expect(execFileSync('sha256sum', ['-c', 'checksums.sha256', '--quiet'], { cwd: whole, encoding: 'utf8' })).toBe('');
     const manifest = JSON.parse(readFileSync(path.join(whole, 'manifest.json'), 'utf8')) as Manifest;
@@ -110,14 +62,14 @@ describe('a package', () => {
     function fileOf(run: string, number: number): string {
       return manifest.files.find((f) => f.kind === 'render' && f.run.endsWith(run) && f.number === number && f.type === 'png 16')!.path;
     }
-    const spoilt = folder();
+    const spoilt = packages.folder();
     cpSync(whole, spoilt, { recursive: true });
     for (const [, plant] of planted) plant(spoilt);
     const bad = audit(spoilt);
     expect([bad.status, bad.result.ok]).toEqual([3, false]);
     for (const [, , fault] of planted) expect(bad.result.faults).toContainEqual(expect.objectContaining(fault));
     // A wrong size, name and rate, with checksums that fit: the files themselves say it.
-    const at = folder();
+    const at = packages.folder();
     cpSync(whole, at, { recursive: true });
     const own = structuredClone(manifest);
     const put = (name: string, bytes: Buffer): void => {
@@ -133,7 +85,7 @@ describe('a package', () => {
       .toBuffer();
     put(fileOf('spin', 4), resized);
     const movie = own.files.find((f) => f.kind === 'movie')!;
-    const slower = path.join(folder(), 'slower.mp4');
+    const slower = path.join(packages.folder(), 'slower.mp4');
     const encoding = '-c:v libx264 -pix_fmt yuv420p -color_range tv -colorspace bt709 -color_primaries bt709 -color_trc bt709 -movflags +faststart';
     execFileSync(findFfmpeg(), ['-loglevel', 'error', '-r', '20', '-i', path.join(at, movie.path), ...encoding.split(' '), slower]);
     put(movie.path, readFileSync(slower));
@@ -149,7 +101,7 @@ describe('a package', () => {
   });
 
   it('has a contact sheet with real text, fonts of its own, and a page that a person can be sent', async () => {
-    const pack = await made(set, batch, { sheet: { paper: 'A3', across: true, columns: 4 } });
+    const pack = await packages.made(set, batch, { sheet: { paper: 'A3', across: true, columns: 4 } });
     expect(pack.sheets).toEqual(['contact-sheet.pdf']);
     const sheet = await call().get(`/api/packages/${pack.id}/sheets/contact-sheet.pdf`).buffer(true).expect(200);
     const pdf = await getDocument({ data: new Uint8Array(sheet.body as Buffer), useSystemFonts: false }).promise;
@@ -166,7 +118,7 @@ describe('a package', () => {
   });
 
   it('holds accepted renders alone, or what changed since the last one, where that is asked', async () => {
-    const first = await made(set, batch);
+    const first = await packages.made(set, batch);
     const refused = await call()
       .post(`/api/sets/${set.id}/packages`)
       .send({ name: 'Accepted', renders: [{ batch: batch.id, run: 'spin' }], acceptedOnly: true });
@@ -177,7 +129,7 @@ describe('a package', () => {
     const frames = await here.frames(batch.id);
     for (const f of frames.slice(0, 2))
       await call().put(`/api/batches/${batch.id}/frames/${f.id}/decision`).send({ decision: 'accepted' }).expect(200);
-    const accepted = await made(set, batch, {
+    const accepted = await packages.made(set, batch, {
       renders: [{ batch: batch.id, run: 'spin' }],
       acceptedOnly: true,
       plans: false,
@@ -187,19 +139,19 @@ describe('a package', () => {
     expect([accepted.state, accepted.files]).toEqual(['ready', 4]);
     // The stills alone change.
     await here.save(set, {
-      ...deliverable(),
-      shots: deliverable().shots.map((s) => (s.id === 'stills' ? { ...s, overrides: { size: { width: 80, height: 36 } } } : s)),
+      ...packages.deliverable(),
+      shots: packages.deliverable().shots.map((s) => (s.id === 'stills' ? { ...s, overrides: { size: { width: 80, height: 36 } } } : s)),
     } as SetFile);
     const again = await here.rendered(set);
-    const changes = await made(set, again, { onlyChanged: true, plans: false, models: false, reports: false });
+    const changes = await packages.made(set, again, { onlyChanged: true, plans: false, models: false, reports: false });
     expect([changes.state, changes.files]).toEqual(['ready', 2]);
     expect(first.files).toBeGreaterThan(15);
   });
 
   it('with faults is not handed over until they are waived, and what was waived comes back where it changes', async () => {
     const asked = { name: 'Client', sizes: [{ width: 1920, height: 1080 }] };
-    await here.save(set, { ...deliverable(), delivery: asked });
-    const pack = await made(set, batch, { renders: [{ batch: batch.id, run: 'spin' }] });
+    await here.save(set, { ...packages.deliverable(), delivery: asked });
+    const pack = await packages.made(set, batch, { renders: [{ batch: batch.id, run: 'spin' }] });
     expect([pack.state, pack.faults.map((f) => [f.rule, f.found])]).toEqual(['faults', [['asked', '64 × 36']]]);
     await call().get(`/api/packages/${pack.id}/download`).expect(409);
     const { rule, file } = pack.faults[0]!;
@@ -216,7 +168,7 @@ describe('a package', () => {
     rmSync(victim);
     writeFileSync(victim, bytes.subarray(0, 300));
     await call().post(`/api/packages/${pack.id}/audit`).expect(202);
-    const judged = await ended(pack.id);
+    const judged = await packages.ended(pack.id);
     expect(judged.state).toBe('faults');
     expect(judged.faults.map((f) => [f.rule, f.waived])).toEqual([
       ['checksum', undefined],
@@ -234,24 +186,23 @@ describe('a package', () => {
   });
 
   it('is refused where two renders would have one name, and made anew where the server ended', async () => {
-    await here.save(set, { ...deliverable(), grade: { ...deliverable().grade, exposure: 1 } });
+    await here.save(set, { ...packages.deliverable(), grade: { ...packages.deliverable().grade, exposure: 1 } });
     const other = await here.rendered(set);
     const doubled = await call()
       .post(`/api/sets/${set.id}/packages`)
       .send({ name: 'Both', renders: [batch, other].map((b) => ({ batch: b.id, run: 'spin' })) });
     expect([doubled.status, (doubled.body as { detail: string }).detail]).toEqual([422, expect.stringMatching(/^Two files would be called "/)]);
-    const pack = await made(set, batch);
+    const pack = await packages.made(set, batch);
     const { context } = here.server.running;
     await context.database.sequelize.query(`UPDATE packages SET state = 'making' WHERE id = ${pack.id}`);
     const { Packages } = await import('../handover/packages.js');
-    const packages = new Packages(context);
-    await packages.recover();
-    await expect.poll(async () => (await ended(pack.id)).state).toBe('ready');
+    await new Packages(context).recover();
+    await expect.poll(async () => (await packages.ended(pack.id)).state).toBe('ready');
   });
 
   it('is sent to a drop-off and into a folder, goes on after the other side was away, and is whole there', async () => {
-    const pack = await made(set, batch, { name: 'Sent' });
-    const client = folder();
+    const pack = await packages.made(set, batch, { name: 'Sent' });
+    const client = packages.folder();
     let stand = await startDropOff(client, 0);
     const send = (kind: string, target: string) => call().post(`/api/packages/${pack.id}/deliveries`).send({ kind, target });
     const delivered = (id: number): Promise<DeliveryReply> =>
@@ -269,7 +220,7 @@ describe('a package', () => {
     stand = await startDropOff(client, port);
     expect(await delivered(first.id)).toMatchObject({ state: 'done', done: first.total });
     expect(audit(path.join(client, 'Sent'))).toMatchObject({ status: 0, result: { ok: true, files: pack.files } });
-    const place = folder();
+    const place = packages.folder();
     const second = (await send('folder', place).expect(201)).body as DeliveryReply;
     expect((await delivered(second.id)).state).toBe('done');
     expect(audit(path.join(place, 'Sent')).status).toBe(0);

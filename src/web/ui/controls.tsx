@@ -88,12 +88,14 @@ interface TextFieldProps {
   help: string;
   value: string;
   mono?: boolean;
+  /** What goes where nothing is written. */
+  placeholder?: string;
   setting?: Setting;
   onValue: (value: string) => string | null;
 }
 
 /** A field for words, taken on Enter and on leaving. */
-export function TextField({ label, help, value, mono = false, setting, onValue }: TextFieldProps): ReactNode {
+export function TextField({ label, help, value, mono = false, placeholder, setting, onValue }: TextFieldProps): ReactNode {
   const { error, input } = useTypedText({
     label,
     shown: value,
@@ -105,7 +107,14 @@ export function TextField({ label, help, value, mono = false, setting, onValue }
   return (
     <Field label={label} help={help} error={error} setting={setting}>
       {(id, described) => (
-        <input id={id} className={`${mono ? 'num ' : ''}${inputLook}`} aria-describedby={described} spellCheck={false} {...input} />
+        <input
+          id={id}
+          className={`${mono ? 'num ' : ''}placeholder:text-graphite ${inputLook}`}
+          placeholder={placeholder}
+          aria-describedby={described}
+          spellCheck={false}
+          {...input}
+        />
       )}
     </Field>
   );

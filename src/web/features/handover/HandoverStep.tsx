@@ -1,10 +1,7 @@
 /** Hand-over: what of the set goes out, as packages that are audited by their files. */
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { PackageReply } from '../../../contract/packages.js';
-import type { SetFile } from '../../../core/plan/set.js';
-import { shotIdOfOutput } from '../../../core/frame/frame.js';
-import { effectiveSettings } from '../../../core/plan/formatSheet.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { send } from '../../state/api.js';
@@ -12,32 +9,15 @@ import { refreshPackages, usePackages } from '../../state/packages.js';
 import { useResults } from '../../state/results.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Button, EmptyState, PageHeader } from '../../ui/controls.js';
-import { filesSummary } from '../shots/sheetSummary.js';
-import { frameImageUrl } from '../../ui/Thumbnail.js';
 import { lazily } from '../../ui/lazily.js';
 import { AuditTable } from './AuditTable.js';
-import { type HandoverRow, handoverRows, stateOfRow } from './handoverRows.js';
-import { MovieRows } from './MovieRows.js';
+import { type HandoverRow, handoverRows } from './handoverRows.js';
+import { Covers, fileTypesOf, HandoverTable } from './HandoverTable.js';
 import { PackageList } from './PackageList.js';
 import { usePackageOptions } from './usePackageOptions.js';
-import { HELP, LABELS, MESSAGES, ROW_STATE_WORDS } from './words.js';
+import { HELP, LABELS, MESSAGES } from './words.js';
 
 const MovieDialog = lazily(async () => (await import('./MovieDialog.js')).MovieDialog);
-
-const HEAD = 'border-b border-rule px-2 py-1.5 text-left font-head text-sm font-medium';
-const CELL = 'border-b border-rule px-2 py-1.5';
-const TONE = { redo: 'text-madder', incomplete: 'text-ochre', accepted: 'text-sap', done: 'text-graphite' } as const;
-
-/** What the client asked of a run that it is not, in few words; null where it is as asked, undefined where nothing is recorded. */
-function notAsked(row: HandoverRow, { delivery, sheet, shots }: SetFile): string | null | undefined {
-  if (!delivery) return undefined;
-  const { size } = row;
-  if (size && delivery.sizes && !delivery.sizes.some((s) => s.width === size.width && s.height === size.height))
-    return MESSAGES.sizeNot(delivery.sizes.map((s) => `${s.width} × ${s.height}`).join(', '));
-  const shot = shots.find((s) => s.id === shotIdOfOutput(row.run));
-  const rate = shot && effectiveSettings(sheet, shot).rate;
-  return row.moving && delivery.rates && rate && !delivery.rates.includes(rate) ? MESSAGES.rateNot(delivery.rates.join(', ')) : null;
-}
 
 /** The step in which renders become movies, sheets and packages. */
 export default function HandoverStep(): ReactNode {
@@ -50,7 +30,10 @@ export default function HandoverStep(): ReactNode {
   const [busy, setBusy] = useState(false);
   const [movie, setMovie] = useState<HandoverRow | null>(null);
   const file = plan?.file;
-  const { options, fields } = usePackageOptions(file?.name ?? project.name);
+  const { options, fields } = usePackageOptions(
+    file?.name ?? project.name,
+    useMemo(() => (file ? fileTypesOf(file) : []), [file]),
+  );
   const latest = useRef(options);
   latest.current = options;
   const rows = handoverRows(results ?? [], batches, revision?.id);
@@ -84,10 +67,6 @@ export default function HandoverStep(): ReactNode {
     else next.add(run);
     setLeft(next);
   };
-  const filesOf = (run: string): string => {
-    const shot = file?.shots.find((s) => s.id === shotIdOfOutput(run));
-    return file && shot ? filesSummary(effectiveSettings(file.sheet, shot).files) : '';
-  };
   if (results && rows.length === 0 && packages.length === 0)
     return (
       <EmptyState title={MESSAGES.nothing}>
@@ -112,74 +91,8 @@ export default function HandoverStep(): ReactNode {
       <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_320px]">
         <div className="flex min-h-0 flex-col">
           <div className="min-h-0 flex-1 overflow-auto px-4">
-            <table className="w-full border-collapse" data-testid="handover-table">
-              <thead>
-                <tr>
-                  <th className={HEAD}>
-                    <span className="sr-only">{LABELS.package}</span>
-                  </th>
-                  <th className={HEAD}>{LABELS.what}</th>
-                  <th className={HEAD}>{LABELS.type}</th>
-                  <th className={HEAD}>{LABELS.size}</th>
-                  <th className={`${HEAD} text-right`}>{LABELS.files}</th>
-                  <th className={HEAD}>{LABELS.state}</th>
-                  <th className={HEAD} title={HELP.asked}>
-                    {LABELS.asked}
-                  </th>
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((row) => {
-                  const state = stateOfRow(row);
-                  const wrong = file ? notAsked(row, file) : undefined;
-                  return [
-                    <tr key={row.run}>
-                      <td className={CELL}>
-                        <input
-                          type="checkbox"
-                          className="size-4 accent-madder"
-                          aria-label={LABELS.packShot(row.name)}
-                          checked={!left.has(row.run)}
-                          onChange={(e) => toggle(row.run, e.target.checked)}
-                        />
-                      </td>
-                      <td className={`${CELL} font-medium`}>{row.name}</td>
-                      <td className={CELL}>{filesOf(row.run)}</td>
-                      <td className={`${CELL} num whitespace-nowrap`}>{row.size ? `${row.size.width} × ${row.size.height}` : ''}</td>
-                      <td className={`${CELL} num text-right`}>{LABELS.frames(row.done, row.frames)}</td>
-                      <td className={`${CELL} ${TONE[state]}`}>{ROW_STATE_WORDS[state]}</td>
-                      <td className={CELL}>
-                        {wrong === undefined ? (
-                          <span className="text-graphite">{LABELS.notAskedFor}</span>
-                        ) : wrong === null ? (
-                          <span className="text-graphite">{LABELS.asAsked}</span>
-                        ) : (
-                          <span className="bg-ink px-1.5 py-0.5 text-chalk">{wrong}</span>
-                        )}
-                      </td>
-                    </tr>,
-                    <MovieRows key={`${row.run} movies`} row={row} onMake={() => setMovie(row)} />,
-                  ];
-                })}
-              </tbody>
-            </table>
-            <ul aria-label={LABELS.renders} className="flex flex-wrap gap-x-3 gap-y-4 py-5">
-              {packed.flatMap((row) =>
-                row.covers.map((cover) => (
-                  <li key={`${cover.batch} ${cover.id}`} className="w-40">
-                    <img
-                      src={`${frameImageUrl(cover.batch, cover, 'thumb')}&width=480`}
-                      alt=""
-                      loading="lazy"
-                      className="h-[92px] w-40 bg-mount object-contain p-[3px]"
-                    />
-                    <span className="block truncate text-xs text-graphite">
-                      {[row.name, file?.views.find((v) => v.id === cover.view)?.name].filter(Boolean).join(', ')}
-                    </span>
-                  </li>
-                )),
-              )}
-            </ul>
+            <HandoverTable rows={rows} left={left} file={file} onPack={toggle} onMovie={setMovie} />
+            <Covers rows={packed} file={file} />
           </div>
           {chosen && <AuditTable key={chosen.id} pack={chosen} />}
         </div>

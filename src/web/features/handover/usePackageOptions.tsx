@@ -1,15 +1,51 @@
 /** What goes into a package beside its renders. */
 import { type ReactNode, useState } from 'react';
 import { type NewPackage, type NewSheets, SHEET_KINDS, SHEET_TYPES } from '../../../contract/packages.js';
+import type { DeliveryFileType } from '../../../core/plan/delivery.js';
+import { patternProblem } from '../../../core/plan/fileNames.js';
 import { type Paper, PAPER_NAMES } from '../../../core/handover/sheets/paper.js';
 import { Checkbox, NumberField, Select, TextField } from '../../ui/controls.js';
+import { fileTypeWords } from '../shots/sheetSummary.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
+
+/** Which of the set's file types go in; the last one stays. */
+function FileTypes({
+  types,
+  chosen,
+  onChosen,
+}: {
+  types: readonly DeliveryFileType[];
+  chosen: readonly DeliveryFileType[];
+  onChosen: (types: DeliveryFileType[]) => void;
+}): ReactNode {
+  return (
+    <fieldset className="flex flex-col gap-1.5">
+      <legend className="pb-1.5 text-sm font-medium" title={HELP.fileTypes}>
+        {LABELS.fileTypes}
+      </legend>
+      <div className="grid grid-cols-2 gap-x-3 gap-y-1.5">
+        {types.map((type) => (
+          <Checkbox
+            key={type}
+            label={fileTypeWords(type)}
+            help={HELP.fileTypes}
+            checked={chosen.includes(type)}
+            onChecked={(on) => {
+              const next = types.filter((t) => (t === type ? on : chosen.includes(t)));
+              if (next.length > 0) onChosen(next);
+            }}
+          />
+        ))}
+      </div>
+    </fieldset>
+  );
+}
 
 type Options = Omit<NewPackage, 'renders'>;
 const FIRST_SHEET: NewSheets = { kinds: ['contact'], types: ['pdf'], paper: 'A3', across: true, columns: 4 };
 
-/** What goes into a package, with the fields that choose it. */
-export function usePackageOptions(setName: string): { options: Options; fields: ReactNode } {
+/** What goes into a package, with the fields that choose it. @param types of files that the set has. */
+export function usePackageOptions(setName: string, types: readonly DeliveryFileType[]): { options: Options; fields: ReactNode } {
   const [options, setOptions] = useState<Options>({
     name: setName,
     acceptedOnly: false,
@@ -18,19 +54,23 @@ export function usePackageOptions(setName: string): { options: Options; fields: 
     plans: true,
     models: true,
     reports: true,
+    tellHow: true,
     onlyChanged: false,
   });
   const put = (values: Partial<Options>): void => setOptions((o) => ({ ...o, ...values }));
-  const box = (key: 'acceptedOnly' | 'movies' | 'plans' | 'models' | 'reports' | 'onlyChanged'): ReactNode => (
+  const box = (key: 'acceptedOnly' | 'movies' | 'plans' | 'models' | 'reports' | 'tellHow' | 'onlyChanged'): ReactNode => (
     <Checkbox label={LABELS[key]} help={HELP[key]} checked={options[key]} onChecked={(on) => put({ [key]: on })} />
   );
   const { sheet } = options;
+  // What the set no longer has is not asked for.
+  const chosenTypes = options.types?.some((t) => types.includes(t)) ? types.filter((t) => options.types!.includes(t)) : types;
   // How sheets are laid out is kept while none is wanted.
   const [layout, setLayout] = useState(FIRST_SHEET);
   if (sheet && sheet !== layout) setLayout(sheet);
   const kinds = sheet?.kinds ?? [];
+  const { types: _, ...others } = options;
   return {
-    options,
+    options: chosenTypes.length < types.length ? { ...others, types: [...chosenTypes] } : others,
     fields: (
       <section aria-label={LABELS.package} className="flex flex-col gap-1.5 p-4">
         <h2 className="font-semibold">{LABELS.package}</h2>
@@ -40,8 +80,23 @@ export function usePackageOptions(setName: string): { options: Options; fields: 
           value={options.name}
           onValue={(name) => (name.trim() === '' ? MESSAGES.nameNeeded : (put({ name: name.trim().slice(0, 80) }), null))}
         />
+        <TextField
+          label={LABELS.fileNames}
+          help={HELP.fileNames}
+          mono
+          placeholder={LABELS.asPlanned}
+          value={options.names ?? ''}
+          onValue={(text) => {
+            const names = text.trim() || undefined;
+            const problem = names === undefined ? null : patternProblem(names, true);
+            if (!problem) put({ names });
+            return problem;
+          }}
+        />
+        {types.length > 1 && <FileTypes types={types} chosen={chosenTypes} onChosen={(chosen) => put({ types: chosen })} />}
         {box('acceptedOnly')}
         {box('movies')}
+        {box('tellHow')}
         <span className="pt-1 text-sm font-medium">{LABELS.sheets}</span>
         <div className="grid grid-cols-2 gap-x-3 gap-y-1.5">
           {SHEET_KINDS.map((kind) => (

@@ -8,15 +8,8 @@ import { readSizes } from '../../../core/plan/sizes.js';
 import { useWorkspace } from '../../app/workspace.js';
 import { TextField, Checkbox } from '../../ui/controls.js';
 import { PresetMenu } from '../../ui/PresetMenu.js';
-import { FILE_KINDS } from './sheetSummary.js';
+import { fileTypeWords } from './sheetSummary.js';
 import { HELP, LABELS, MESSAGES } from './sheetWords.js';
-
-/** A file type as the format sheet names it. */
-function fileWords(name: (typeof DELIVERY_FILE_TYPES)[number]): string {
-  const [type, bits] = name.split(' ');
-  const kind = FILE_KINDS.find((k) => k.type === type)!;
-  return kind.bits.find((b) => b.value === Number(bits))?.label ?? kind.label;
-}
 
 function words(list: string[] | undefined): string {
   return (list ?? []).join(', ');
@@ -65,7 +58,7 @@ function ClientDelivery({ delivery, onChange }: { delivery: Delivery; onChange: 
           {DELIVERY_FILE_TYPES.map((f) => (
             <Checkbox
               key={f}
-              label={fileWords(f)}
+              label={fileTypeWords(f)}
               checked={files.includes(f)}
               onChecked={(on) => {
                 const next = DELIVERY_FILE_TYPES.filter((x) => (x === f ? on : files.includes(x)));

@@ -1,5 +1,6 @@
 /** What a format sheet says, in few words: its file types, its aspect, and all of it in one line. */
 import { QUALITY_LEVELS, resolveSampling } from '../../../core/frame/settings.js';
+import type { DeliveryFileType } from '../../../core/plan/delivery.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { rateName } from '../../../core/units/rate.js';
 import { LABELS } from './sheetWords.js';
@@ -48,6 +49,13 @@ export const FILE_KINDS: readonly {
   },
   { type: 'hdr', label: LABELS.hdr, bits: [], fallback: { type: 'hdr' } },
 ];
+
+/** A file type with its bits, as the format sheet names it. @param type as "png 16". */
+export function fileTypeWords(type: DeliveryFileType): string {
+  const [id, bits] = type.split(' ');
+  const kind = FILE_KINDS.find((k) => k.type === id)!;
+  return kind.bits.find((b) => b.value === Number(bits))?.label ?? kind.label;
+}
 
 /** A file type with its bits, or with its quality where that is not the usual one. */
 export function fileSummary(file: SheetFile): string {
