@@ -190,4 +190,13 @@ test('what is not as the client asked keeps a package back until it is waived', 
   await expect(audit.getByText('All files are as planned and as asked.')).toBeVisible();
   await expect(audit.locator('body')).toHaveCSS('max-width', '960px');
   await expect(audit.getByRole('cell', { name: 'Preview, agreed by phone' })).toBeVisible();
+  await audit.close();
+  // What is otherwise than in the packages before is told by name.
+  await page.getByRole('checkbox', { name: 'PNG', exact: true }).check();
+  await page.getByRole('button', { name: 'Make package' }).click();
+  await expect(packages).toHaveCount(before + 2);
+  const changes = page.getByTestId('package-changes');
+  await expect(changes.locator('summary')).toHaveText(/^Since earlier packages: 1 new, /, { timeout: 60_000 });
+  await changes.locator('summary').click();
+  await expect(changes.getByRole('listitem').first()).toHaveText('newcontact-sheet-1.png');
 });

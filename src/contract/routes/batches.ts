@@ -3,6 +3,7 @@ import * as z from 'zod';
 import { batchReply, clipReply, frameReply, moveBatch, movieForecastReply, newBatch, newClip, newDecision } from '../batches.js';
 import { pageQuery, setReply, verifyReply } from '../contract.js';
 import { newAnswer, newNote, noteChange, noteReply, placedNote } from '../notes.js';
+import { packageChanges } from '../../core/handover/manifest.js';
 import { deliveryReply, encoderReply, newDelivery, newPackage, newWaiver, packageReply } from '../packages.js';
 import { pixelQuery } from '../pixel.js';
 import { batchContents, batchReport, mastersReply, soFarQuery, tilesReply } from '../queue.js';
@@ -97,6 +98,7 @@ export const BATCH_ROUTES = {
   'GET /clips/:id/movie': { does: 'Gives a movie', reply: 'video/*' },
   'GET /encoder': { does: 'Says which encoder makes movies', reply: encoderReply },
   'GET /sets/:id/packages': { does: 'Lists the packages of a set', reply: z.array(packageReply) },
+  'GET /packages/:id/changes': { does: 'Tells which files changed since earlier packages of the set', reply: packageChanges.nullable() },
   'POST /sets/:id/packages': { does: 'Makes a package, and audits it', body: newPackage, reply: packageReply, status: 201 },
   'GET /packages/:id': { does: 'Tells a package', reply: packageReply },
   'DELETE /packages/:id': { does: 'Deletes a package' },

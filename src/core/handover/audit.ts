@@ -1,6 +1,6 @@
 /** The audit of a package: what its files are, against what they must be. Facts are read elsewhere; here they are judged. */
 import { MAX_MOVIE_SECONDS_OFF, SOUND_PACKET } from './tolerance.js';
-import { CHECKSUMS_FILE, type FileEntry, MANIFEST_FILE, type Manifest, type MovieEntry, type RenderEntry } from './manifest.js';
+import { CHECKSUMS_FILE, type FileEntry, MANIFEST_FILE, type Manifest, type MovieEntry, type PackageChanges, type RenderEntry } from './manifest.js';
 import { matcher } from '../plan/delivery.js';
 import { frameTime, parseRate, rateValue } from '../units/rate.js';
 
@@ -217,7 +217,7 @@ export function judgePackage(manifest: Manifest, found: readonly string[]): Audi
 const sumOf = (f: FileEntry): string => (f.kind === 'render' && f.source) || f.sha256;
 
 /** What changed since an earlier delivery, by path: what is new, has other bytes, or is gone. */
-export function changedSince(before: readonly FileEntry[], files: readonly FileEntry[]): { added: string[]; changed: string[]; removed: string[] } {
+export function changedSince(before: readonly FileEntry[], files: readonly FileEntry[]): PackageChanges {
   const then = new Map(before.map((f) => [f.path, sumOf(f)]));
   const now = new Set(files.map((f) => f.path));
   return {

@@ -88,6 +88,12 @@ export const packageRun = z.strictObject({
 /** What {@link packageRun} reads. */
 export type PackageRun = z.infer<typeof packageRun>;
 
+const paths = z.array(packagePath);
+/** Paths of files by what became of them since earlier packages: new, otherwise, or not in this one. */
+export const packageChanges = z.strictObject({ added: paths, changed: paths, removed: paths });
+/** What {@link packageChanges} reads. */
+export type PackageChanges = z.infer<typeof packageChanges>;
+
 /** What a package holds, and what it was made from. */
 export const manifestSchema = z.strictObject({
   format: z.literal(PACKAGE_FORMAT, 'This is no manifest of a package.'),
@@ -100,6 +106,8 @@ export const manifestSchema = z.strictObject({
   made: z.string(),
   /** Whether it holds only what changed since an earlier delivery. */
   onlyChanged: z.boolean(),
+  /** Since earlier packages of the set; absent of the first. */
+  since: packageChanges.optional(),
   /** Content hashes of the models, by the letters of their revisions. */
   models: z.record(z.string(), z.string()),
   /** What the client asked for, where that is recorded. */

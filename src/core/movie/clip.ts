@@ -70,6 +70,7 @@ function encoderArguments(options: ClipOptions, aspect: string): string[] {
   const filter = (format: string): string[] => ['-vf', toVideo(format, aspect)];
   switch (codec) {
     case 'h264':
+    case 'h264Mov':
       return [...filter('yuv420p'), '-c:v', 'libx264', '-preset', 'medium', ...amount(options, 7, 48), '-profile:v', 'high', ...BT709, ...mp4];
     case 'h265':
       // The tag by which players of the trade know it in MP4.

@@ -8,7 +8,7 @@ import { logoSchema } from './logo.js';
 import { soundSchema } from './sound.js';
 
 /** Ids of codecs. */
-export const CODECS = ['h264', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp', 'sequence'] as const;
+export const CODECS = ['h264', 'h264Mov', 'h265', 'prores422', 'prores4444', 'vp9', 'av1', 'gif', 'webp', 'sequence'] as const;
 /** One of {@link CODECS}. */
 export type Codec = (typeof CODECS)[number];
 
@@ -35,6 +35,7 @@ const OPUS = { encoder: 'libopus', probed: 'opus' } as const;
 /** What each codec is called, written by, and able to. */
 export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
   h264: { label: 'H.264, MP4', ending: 'mp4', probed: 'h264', alpha: false, even: true, quality: true, sound: AAC },
+  h264Mov: { label: 'H.264, MOV', ending: 'mov', probed: 'h264', alpha: false, even: true, quality: true, sound: AAC },
   h265: { label: 'H.265, MP4', ending: 'mp4', probed: 'hevc', alpha: false, even: true, quality: true, sound: AAC },
   prores422: {
     label: 'ProRes 422 HQ, MOV',

@@ -1,5 +1,6 @@
 /** Movies of renders with a clear backdrop, read back by ffmpeg. */
 import { spawnSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -127,6 +128,7 @@ describe('movies of every codec', () => {
     const facts = async ({ fileName }: ClipReply) => probeMovie(path.join((await batchOf(id)).folder, fileName));
     const table = [
       ['h264', 'mp4', 'h264', 'yuv420p'],
+      ['h264Mov', 'mov', 'h264', 'yuv420p'],
       ['h265', 'mp4', 'hevc', 'yuv420p'],
       ['prores422', 'mov', 'prores', 'yuv422p10le'],
       ['prores4444', 'mov', 'prores', 'yuva444p12le'],
@@ -139,6 +141,8 @@ describe('movies of every codec', () => {
       const found = await facts(clip);
       expect([codec, found.codec, found.pixelFormat, found.frames, found.matrix]).toEqual([codec, probed, pixelFormat, 6, 'bt709']);
       expect([codec, found.rate]).toEqual([codec, '24000/1001']);
+      // The brand by which a file says that it is QuickTime (QuickTime File Format, file type compatibility).
+      if (ending === 'mov') expect(readFileSync(path.join((await batchOf(id)).folder, clip.fileName)).toString('latin1', 4, 12)).toBe('ftypqt  ');
       // A thing of a container that counts thousandths.
       expect(Math.abs(found.seconds - (6 * 1001) / 24000)).toBeLessThan(0.002);
     }

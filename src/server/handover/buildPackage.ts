@@ -9,6 +9,7 @@ import {
   type FileEntry,
   MANIFEST_FILE,
   type Manifest,
+  type PackageChanges,
   manifestSchema,
   PACKAGE_FORMAT,
 } from '../../core/handover/manifest.js';
@@ -118,7 +119,8 @@ export async function buildPackage(build: Build, before: readonly FileEntry[] | 
     onProgress(i + 1, files.length);
   }
   const all = [...entries, ...(await writeExtras(build, runs))];
-  const kept = before && asked.onlyChanged ? await onlyChanged(folder, before, all) : all;
+  const since = before && changedSince(before, all);
+  const kept = since && asked.onlyChanged ? await onlyChanged(folder, since, all) : all;
   const file = setFileOf(set);
   const manifest: Manifest = {
     format: PACKAGE_FORMAT,
@@ -128,7 +130,8 @@ export async function buildPackage(build: Build, before: readonly FileEntry[] | 
     project: (await findProject(set.projectId)).name,
     set: file.name,
     made: new Date().toISOString(),
-    onlyChanged: before !== null && asked.onlyChanged,
+    onlyChanged: since !== null && asked.onlyChanged,
+    ...(since && { since }),
     models: Object.fromEntries(runs.map((r) => [r.revision.letter, r.revision.model])),
     ...(file.delivery && { delivery: file.delivery }),
     runs: runs.map((r) => r.run),
@@ -142,8 +145,7 @@ export async function buildPackage(build: Build, before: readonly FileEntry[] | 
 }
 
 /** Leaves what an earlier delivery had with the same bytes out of the folder. */
-async function onlyChanged(folder: string, before: readonly FileEntry[], files: readonly FileEntry[]): Promise<FileEntry[]> {
-  const { added, changed } = changedSince(before, files);
+async function onlyChanged(folder: string, { added, changed }: PackageChanges, files: readonly FileEntry[]): Promise<FileEntry[]> {
   const wanted = new Set([...added, ...changed]);
   for (const { path: name } of files) if (!wanted.has(name)) await rm(path.join(folder, name), { force: true });
   return files.filter((f) => wanted.has(f.path));

@@ -1,10 +1,13 @@
 /** Names of a package's files, which of them go in, and what they tell of how they were made. */
 import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { readFileSync, truncateSync, writeFileSync } from 'node:fs';
+import { open } from 'node:fs/promises';
 import path from 'node:path';
 import sharp from 'sharp';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { BatchesHere } from '../../../tests/support/batchesHere.js';
+import { longTest } from '../../../tests/support/long.js';
 import { PackagesHere } from '../../../tests/support/packagesHere.js';
 import type { BatchReply } from '../../contract/batches.js';
 import type { SetReply } from '../../contract/contract.js';
@@ -14,6 +17,20 @@ const here = new BatchesHere();
 const packages = new PackagesHere(here);
 const call = () => here.server.call();
 const sha256 = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex');
+
+/** Writes what is streamed, but for whole pieces of zeros, over which it skips: the file takes no more room than what else is in it. */
+async function writeSparse(stream: AsyncIterable<Uint8Array>, file: string): Promise<number> {
+  const handle = await open(file, 'w');
+  const zeros = Buffer.alloc(2 ** 20);
+  let at = 0;
+  for await (const piece of stream) {
+    if (piece.length > zeros.length || !zeros.subarray(0, piece.length).equals(piece)) await handle.write(piece, 0, piece.length, at);
+    at += piece.length;
+  }
+  await handle.truncate(at);
+  await handle.close();
+  return at;
+}
 
 describe('a package', () => {
   let set: SetReply;
@@ -54,6 +71,9 @@ describe('a package', () => {
       reports: false,
     });
     expect(later.files).toBe(0);
+    const since = async ({ id }: { id: number }): Promise<unknown> => (await call().get(`/api/packages/${id}/changes`).expect(200)).body;
+    expect([await since(pack), await since(plain)]).toEqual([null, { added: [], changed: [], removed: [] }]);
+    expect(await since(later)).toMatchObject({ added: [], changed: [] });
   });
 
   it('refuses names that cannot be, or that do not tell files apart', async () => {
@@ -76,4 +96,31 @@ describe('a package', () => {
       expect.stringContaining('Add to the names what tells them apart'),
     ]);
   });
+
+  longTest(
+    'of more than 4 GB is streamed as ZIP64 that another program opens, without growing in memory',
+    async () => {
+      const pack = await packages.made(set, batch, { movies: false });
+      const { context, url } = here.server.running;
+      // A file that takes no room on the disk, longer than ZIP without its 64-bit fields can say.
+      const large = 2 ** 32 + 12_345;
+      const file = path.join(context.store.package(pack.id), 'large.bin');
+      writeFileSync(file, '');
+      truncateSync(file, large);
+      const before = process.memoryUsage().rss;
+      const reply = await fetch(`${url}/api/packages/${pack.id}/download`);
+      const zip = path.join(packages.folder(), 'package.zip');
+      const bytes = await writeSparse(reply.body!, zip);
+      expect(bytes).toBeGreaterThan(large);
+      // The archive is never whole in memory: what is read ahead is a few pieces.
+      expect(process.memoryUsage().rss - before).toBeLessThan(2 ** 28);
+      // Info-ZIP, which reads every byte and its sum.
+      const said = execFileSync('unzip', ['-tq', zip], { encoding: 'utf8' });
+      expect(said).toContain('No errors detected in compressed data');
+      const listed = execFileSync('unzip', ['-l', zip], { encoding: 'utf8' });
+      expect(listed).toMatch(new RegExp(`\\b${large}\\b.*large\\.bin`));
+      expect(Number(/(\d+) files\s*$/.exec(listed)![1])).toBe(pack.files + 3);
+    },
+    600_000,
+  );
 });

@@ -3,6 +3,7 @@ import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
 import { type EncoderReply, newDelivery, newPackage, newWaiver } from '../../contract/packages.js';
+import type { PackageChanges } from '../../core/handover/manifest.js';
 import { filesBelow } from '../../engine/node/auditPackage.js';
 import { encoderFacts } from '../../engine/node/ffmpeg.js';
 import { AUDIT_POLICY, auditHtml } from '../handover/auditHtml.js';
@@ -56,6 +57,11 @@ export function packageRoutes(api: Router, packages: Packages, deliveries: Deliv
       .set('content-security-policy', AUDIT_POLICY)
       .type('html')
       .send(auditHtml(packages.reply(row), await packages.manifest(row)));
+  });
+  api.get('/packages/:id/changes', async (request, response) => {
+    const row = await packages.find(idOf(request.params.id, 'package'));
+    if (row.state === 'making') throw new ServerError('conflict', 'The package is being made; what changed is known then.');
+    response.json(((await packages.manifest(row)).since ?? null) satisfies PackageChanges | null);
   });
   api.get('/packages/:id/sheets/:name', async (request, response) => {
     const row = await packages.find(idOf(request.params.id, 'package'));

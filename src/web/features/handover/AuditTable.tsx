@@ -3,7 +3,7 @@ import { type FormEvent, type ReactNode, useState } from 'react';
 import type { PackageReply } from '../../../contract/packages.js';
 import { hourOf } from '../../app/format.js';
 import { send } from '../../state/api.js';
-import { refreshPackages } from '../../state/packages.js';
+import { refreshPackages, usePackageChanges } from '../../state/packages.js';
 import { toastProblem } from '../../state/toastProblem.js';
 import { Button } from '../../ui/controls.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
@@ -48,6 +48,32 @@ function Waive({ pack, fault }: { pack: PackageReply; fault: PackageReply['fault
   );
 }
 
+/** Files that are new, changed or left out since earlier packages of the set, by name. */
+function Changes({ pack }: { pack: PackageReply }): ReactNode {
+  const { data } = usePackageChanges(pack);
+  if (!data) return null;
+  const { added, changed, removed } = data;
+  const files = [
+    ...added.map((file) => ({ file, word: LABELS.fileAdded })),
+    ...changed.map((file) => ({ file, word: LABELS.fileChanged })),
+    ...removed.map((file) => ({ file, word: LABELS.fileRemoved })),
+  ];
+  if (files.length === 0) return <p className="mt-1 text-sm text-graphite">{MESSAGES.noChanges}</p>;
+  return (
+    <details className="mt-1 text-sm" data-testid="package-changes">
+      <summary className="num cursor-pointer">{MESSAGES.changes(added.length, changed.length, removed.length)}</summary>
+      <ul className="num columns-2 gap-6 py-1">
+        {files.map(({ file, word }) => (
+          <li key={file} className="flex gap-2 break-inside-avoid">
+            <span className="w-16 shrink-0 text-graphite">{word}</span>
+            <span className="min-w-0 break-all">{file}</span>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
 /** What a check of the package found. */
 export function AuditTable({ pack }: { pack: PackageReply }): ReactNode {
   const { faults, files, audited } = pack;
@@ -61,6 +87,7 @@ export function AuditTable({ pack }: { pack: PackageReply }): ReactNode {
           {open > 0 ? MESSAGES.faults(open, files, hourOf(audited)) : MESSAGES.asPlanned(files, hourOf(audited))}
         </span>
       </p>
+      <Changes pack={pack} />
       {faults.length > 0 && (
         <table className="mt-1 w-full border-collapse text-sm" data-testid="audit-faults">
           <thead>
