@@ -7,6 +7,9 @@ import { ActionItems, MENU_PANEL, MENU_ROW } from '../ui/ActionItems.js';
 import { TextField } from '../ui/controls.js';
 import { HELP, LABELS } from './words.js';
 
+/** What kind of place a name is of: unseen, but read, where there is room for the name alone. */
+export const PLACE_LABEL = 'font-head text-xs font-medium text-graphite max-[800px]:sr-only';
+
 /** A project or a set to go to. */
 export interface PlaceChoice {
   id: number;
@@ -62,7 +65,7 @@ export function PlaceMenu({ label, current, name, choices, onChoose, rename, dup
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger aria-label={LABELS.placeMenu(label, name)} className="flex min-w-0 items-center gap-2 border-l border-rule px-3">
-        <span className="font-head text-xs font-medium text-graphite">{label}</span>
+        <span className={PLACE_LABEL}>{label}</span>
         <span className="max-w-60 truncate">{name}</span>
         <ChevronDown size={14} aria-hidden className="shrink-0 text-graphite" />
       </DropdownMenu.Trigger>

@@ -11,7 +11,7 @@ import { useProjects } from '../state/queries.js';
 import { toastProblem } from '../state/toastProblem.js';
 import { formatEta } from './format.js';
 import { Logo } from './Logo.js';
-import { PlaceMenu } from './PlaceMenu.js';
+import { PLACE_LABEL, PlaceMenu } from './PlaceMenu.js';
 import { STEPS } from './steps.js';
 import { LABELS, MESSAGES } from './words.js';
 
@@ -47,7 +47,7 @@ function BatchLine({ batch, to }: { batch: BatchReply | undefined; to: string })
   const state = batch.state === 'running' ? (batch.remaining === null ? 'measuring' : `done ${formatEta(batch.remaining)}`) : batch.state;
   return (
     <Link to={to} className="ml-auto flex w-72 min-w-32 flex-col justify-center gap-1 px-4" data-testid="batch-line">
-      <span className="num flex justify-between text-sm">
+      <span className="num flex justify-between gap-2 overflow-hidden text-sm whitespace-nowrap">
         <span>{LABELS.frames(batch.done, batch.total)}</span>
         <span className="text-graphite">{state}</span>
       </span>
@@ -74,8 +74,8 @@ function PlaceSelect({
 }): ReactNode {
   return (
     <label className="flex min-w-0 items-center gap-2 border-l border-rule px-3">
-      <span className="font-head text-xs font-medium text-graphite">{label}</span>
-      <select aria-label={name} className="min-w-0 max-w-40 bg-transparent" value={value} onChange={(e) => onValue(e.target.value)}>
+      <span className={PLACE_LABEL}>{label}</span>
+      <select aria-label={name} className="min-w-9 max-w-40 bg-transparent" value={value} onChange={(e) => onValue(e.target.value)}>
         {options.map((o) => (
           <option key={o.value} value={o.value}>
             {o.label}
@@ -144,7 +144,7 @@ export function TopLine({ project, set, edit, saving, revision, onRevision, batc
       />
       {project.revisions.length < 2 ? (
         <span className="flex items-center gap-2 border-l border-rule px-3">
-          <span className="font-head text-xs font-medium text-graphite">{LABELS.revision}</span>
+          <span className={PLACE_LABEL}>{LABELS.revision}</span>
           <span className="whitespace-nowrap">{revision?.letter ?? LABELS.noneYet}</span>
         </span>
       ) : (

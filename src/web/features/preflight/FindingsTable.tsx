@@ -36,7 +36,7 @@ export function FindingsTable({ rows, findings, selected, onSelect }: Props): Re
         <tr className="border-b border-rule">
           <th className="h-[30px] px-[18px] text-left font-medium">{LABELS.shot}</th>
           {AREAS.map((area) => (
-            <th key={area} className="w-[62px] px-1 font-medium">
+            <th key={area} className="w-[62px] px-1 font-medium max-[1180px]:w-[52px] max-[1180px]:px-0">
               {LABELS[area]}
             </th>
           ))}
@@ -48,11 +48,11 @@ export function FindingsTable({ rows, findings, selected, onSelect }: Props): Re
             key={row.shot ?? ''}
             className={`h-[38px] border-b border-rule ${selected && findingsIn([selected], row.shot).length > 0 ? 'bg-paper' : ''}`}
           >
-            <th
-              scope="row"
-              className={`max-w-0 truncate px-[18px] text-left ${row.shot === undefined ? 'font-normal text-graphite' : 'font-medium'}`}
-            >
-              {row.name} {row.frames !== undefined && <span className="num text-sm font-normal text-graphite">{row.frames}</span>}
+            <th scope="row" className={`max-w-0 px-[18px] text-left ${row.shot === undefined ? 'font-normal text-graphite' : 'font-medium'}`}>
+              <span className="flex items-baseline gap-2" title={row.name}>
+                <span className="truncate">{row.name}</span>{' '}
+                {row.frames !== undefined && <span className="num shrink-0 text-sm font-normal text-graphite">{row.frames}</span>}
+              </span>
             </th>
             {AREAS.map((area) => {
               const own = findingsIn(findings, row.shot, area);
