@@ -1,6 +1,7 @@
 /** Packages: what is chosen to be handed over, and what its audit found. */
 import * as z from 'zod';
 import { AUDIT_RULES } from '../core/handover/audit.js';
+import { CODECS } from '../core/movie/movieOptions.js';
 import { DELIVERY_FILE_TYPES } from '../core/plan/delivery.js';
 import { patternProblem } from '../core/plan/fileNames.js';
 import { PAPER_NAMES } from '../core/handover/sheets/paper.js';
@@ -103,8 +104,8 @@ export const newWaiver = z.strictObject({
   reason: z.string().trim().min(1, 'Say why it is accepted.').max(500),
 });
 
-/** The program that makes movies: whether it came with the application, and its version as it says it. */
-export const encoderReply = z.object({ shipped: z.boolean(), version: z.string() });
+/** The program that makes movies: whether it came with the application, its version as it says it, and codecs that it cannot write. */
+export const encoderReply = z.object({ shipped: z.boolean(), version: z.string(), lacks: z.array(z.enum(CODECS)) });
 /** What {@link encoderReply} reads. */
 export type EncoderReply = z.infer<typeof encoderReply>;
 

@@ -23,6 +23,25 @@ export const MOVIE_BACKGROUND = '#7b7b7b';
 /** Codecs that an encoder writes; a sequence is packed. */
 export type EncodedCodec = Exclude<Codec, 'sequence'>;
 
+/** Encoders of ffmpeg by the codecs that they write. */
+const ENCODERS: Readonly<Record<EncodedCodec, string>> = {
+  h264: 'libx264',
+  h264Mov: 'libx264',
+  h265: 'libx265',
+  prores422: 'prores_ks',
+  prores4444: 'prores_ks',
+  vp9: 'libvpx-vp9',
+  av1: 'libaom-av1',
+  gif: 'gif',
+  webp: 'libwebp_anim',
+};
+
+/** Codecs that a build of ffmpeg cannot write. @param listed what it says to `-encoders`: flags, name and description of each on a line. */
+export function lackedCodecs(listed: string): EncodedCodec[] {
+  const names = new Set([...listed.matchAll(/^ [A-Z.]{6} (\S+)/gm)].map((m) => m[1]!));
+  return (Object.keys(ENCODERS) as EncodedCodec[]).filter((codec) => !names.has(ENCODERS[codec]));
+}
+
 /** What one movie is encoded with. */
 export interface ClipOptions {
   rate: string;
@@ -71,13 +90,13 @@ function encoderArguments(options: ClipOptions, aspect: string): string[] {
   switch (codec) {
     case 'h264':
     case 'h264Mov':
-      return [...filter('yuv420p'), '-c:v', 'libx264', '-preset', 'medium', ...amount(options, 7, 48), '-profile:v', 'high', ...BT709, ...mp4];
+      return [...filter('yuv420p'), '-c:v', ENCODERS[codec], '-preset', 'medium', ...amount(options, 7, 48), '-profile:v', 'high', ...BT709, ...mp4];
     case 'h265':
       // The tag by which players of the trade know it in MP4.
       return [
         ...filter('yuv420p'),
         '-c:v',
-        'libx265',
+        ENCODERS[codec],
         '-preset',
         'medium',
         ...amount(options, 9, 50),
@@ -89,14 +108,14 @@ function encoderArguments(options: ClipOptions, aspect: string): string[] {
         ...mp4,
       ];
     case 'prores422':
-      return [...filter('yuv422p10le'), '-c:v', 'prores_ks', '-profile:v', '3', '-vendor', 'apl0', ...BT709, ...mp4];
+      return [...filter('yuv422p10le'), '-c:v', ENCODERS[codec], '-profile:v', '3', '-vendor', 'apl0', ...BT709, ...mp4];
     case 'prores4444':
-      return [...filter(alpha ? 'yuva444p10le' : 'yuv444p10le'), '-c:v', 'prores_ks', '-profile:v', '4', '-vendor', 'apl0', ...BT709, ...mp4];
+      return [...filter(alpha ? 'yuva444p10le' : 'yuv444p10le'), '-c:v', ENCODERS[codec], '-profile:v', '4', '-vendor', 'apl0', ...BT709, ...mp4];
     case 'vp9':
       return [
         ...filter(alpha ? 'yuva420p' : 'yuv420p'),
         '-c:v',
-        'libvpx-vp9',
+        ENCODERS[codec],
         ...amount(options, 8, 60, CONSTANT),
         '-deadline',
         'good',
@@ -112,7 +131,7 @@ function encoderArguments(options: ClipOptions, aspect: string): string[] {
       return [
         ...filter('yuv420p'),
         '-c:v',
-        'libaom-av1',
+        ENCODERS[codec],
         '-strict',
         'experimental',
         ...amount(options, 8, 60, CONSTANT),
@@ -126,7 +145,7 @@ function encoderArguments(options: ClipOptions, aspect: string): string[] {
       ];
     case 'webp':
       // Full range RGB throughout: the format is sRGB by its standard.
-      return ['-vf', `format=${alpha ? 'bgra' : 'bgr0'}`, '-c:v', 'libwebp_anim', '-quality', String(quality), '-loop', '0', '-f', 'webp'];
+      return ['-vf', `format=${alpha ? 'bgra' : 'bgr0'}`, '-c:v', ENCODERS[codec], '-quality', String(quality), '-loop', '0', '-f', 'webp'];
     case 'gif':
       // One palette for all frames, of what moves and what stands; errors are spread.
       return ['-filter_complex', '[0:v]split[a][b];[a]palettegen=stats_mode=full[p];[b][p]paletteuse=dither=sierra2_4a', '-loop', '0', '-f', 'gif'];

@@ -3,6 +3,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { createRequire } from 'node:module';
 import { open } from 'node:fs/promises';
 import type { ProbedMovie } from './probedMovie.js';
+import { type EncodedCodec, lackedCodecs } from '../../core/movie/clip.js';
 import { SOUND_FORMATS } from '../../core/movie/sound.js';
 import { probeSequence } from './probeSequence.js';
 import { probeWebp } from './probeWebp.js';
@@ -29,10 +30,13 @@ export function findFfmpeg(): string {
   return program;
 }
 
-/** Which program makes movies: whether it came with the packages, and its version. */
-export function encoderFacts(): { shipped: boolean; version: string } {
+let lacked: EncodedCodec[] | null = null;
+
+/** Which program makes movies: whether it came with the packages, its version, and codecs that its build cannot write. */
+export function encoderFacts(): { shipped: boolean; version: string; lacks: EncodedCodec[] } {
   const name = findFfmpeg();
-  return { shipped: name !== 'ffmpeg', version: versionOf(name) ?? 'unknown' };
+  lacked ??= lackedCodecs(spawnSync(name, ['-hide_banner', '-encoders'], { encoding: 'utf8' }).stdout);
+  return { shipped: name !== 'ffmpeg', version: versionOf(name) ?? 'unknown', lacks: lacked };
 }
 
 /** Runs a program and gives what it wrote. Rejects with the last line of what it said where it failed. */

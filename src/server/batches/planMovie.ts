@@ -9,7 +9,7 @@ import { parseRate, rateValue } from '../../core/units/rate.js';
 import type { ServerContext } from '../context.js';
 import type { Batch, BatchFrame } from '../db/models.js';
 import { ServerError } from '../errors.js';
-import type { ClipWork } from './encodeMovie.js';
+import { type ClipWork, refuseLacked } from './encodeMovie.js';
 import { type Asked, besideOf, canBecomeMovie, footageOf, NO_MOVIE_FILES, wordsOf } from './footage.js';
 import type { MadeMovie } from './madeMovie.js';
 import { DRAFT_WORDS, joinedSize, type MovieFrame, sideBySide, slateFrame, treatedFrame } from './movieFrames.js';
@@ -47,6 +47,7 @@ export async function planMovie(context: ServerContext, batch: Batch, asked: Ask
   const size = beside ? joinedSize(first.size, beside.size) : first.size;
   const problem = clipProblem({ size, frames: shown.length, missing }, codec);
   if (problem) throw new ServerError('unusable', problem);
+  refuseLacked(codec);
   const rate = options.rate ?? footage.rate;
   const background = options.background ?? asked.background;
   const alpha = first.transparent && CODEC_LIST[codec].alpha && background === undefined && options.fadeIn === 0 && options.fadeOut === 0;

@@ -16,6 +16,7 @@ import { fileToShow } from '../../core/image/fileTypes.js';
 import { queueClip, unusedFileName, writeClip } from './clips.js';
 import { NO_MOVIE_FILES } from './footage.js';
 import { sourceOf } from './planMovie.js';
+import { refuseLacked } from './encodeMovie.js';
 import { findTakes, type FoundTake, rowsOfTakes } from './reelTakes.js';
 import type { MadeMovie } from './madeMovie.js';
 import { asDraft, type MovieFrame, overBackground } from './movieFrames.js';
@@ -74,6 +75,7 @@ export async function startReel(
   const rows = rowsOfTakes(batch, takes.values());
   const problem = clipProblem({ size, frames: plan.length, missing: rows.filter((r) => r.state !== 'done').length });
   if (problem) throw new ServerError('unusable', problem);
+  refuseLacked('h264');
   const fileAt = (part: number, index: number): string => {
     const { batch: from, rows: own } = takes.get(reel.parts[part]!)!;
     const shown = fileToShow(JSON.parse(own[index]!.files) as string[]);

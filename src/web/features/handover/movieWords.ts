@@ -92,6 +92,7 @@ export const MESSAGES = {
   noSound: 'No sound.',
   noLogo: 'No logo.',
   systemEncoder: (version: string) => `Made by ffmpeg ${version} of this machine.`,
+  encoderLacks: (codecs: string[]) => `It cannot write ${[...new Set(codecs)].join(', ')}.`,
   shippedEncoder: (version: string) => `Made by ffmpeg ${version}, which came with the application.`,
 } satisfies WordTable;
 
