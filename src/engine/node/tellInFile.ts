@@ -4,7 +4,7 @@ import { copyFile, type FileHandle, mkdir, open } from 'node:fs/promises';
 import path from 'node:path';
 import { crc32 } from 'node:zlib';
 import { XMP_PREFIX } from '../../formats/image/pngChunks.js';
-import { XMP_BEGIN, XMP_BYTES } from '../../formats/image/xmp.js';
+import { makerIn, type RenderFacts, XMP_BEGIN, XMP_BYTES, xmpPacket } from '../../formats/image/xmp.js';
 
 /** Bytes that are searched at a time. */
 const WINDOW = 2 ** 20;
@@ -32,19 +32,33 @@ async function sumChunk(handle: FileHandle, packetAt: number): Promise<void> {
   await handle.write(sum, 0, 4, start + told.length);
 }
 
+/** Where the packet of a file begins, and what it says; null where it has none. */
+async function packetOf(file: string): Promise<{ at: number; said: string } | null> {
+  const handle = await open(file, 'r');
+  try {
+    const at = await findPacket(handle);
+    if (at < 0) return null;
+    const packet = Buffer.alloc(XMP_BYTES);
+    await handle.read(packet, 0, XMP_BYTES, at);
+    return { at, said: packet.toString() };
+  } finally {
+    await handle.close();
+  }
+}
+
 /**
- * Copies an image file and writes a packet over the one it has; a file without one is copied as it is.
- * @param packet as xmpPacket makes it. @returns whether the file tells it now.
+ * Copies an image file and writes over its packet how it was made; who made it stays. Rejects where the file is not there.
+ * @returns whether it was done: a file without a packet is not copied.
  */
-export async function copyTelling(from: string, to: string, packet: Buffer): Promise<boolean> {
+export async function copyTelling(from: string, to: string, facts: RenderFacts): Promise<boolean> {
+  const known = await packetOf(from);
+  if (!known) return false;
   await mkdir(path.dirname(to), { recursive: true });
   await copyFile(from, to, constants.COPYFILE_FICLONE);
   const handle = await open(to, 'r+');
   try {
-    const at = await findPacket(handle);
-    if (at < 0) return false;
-    await handle.write(packet, 0, packet.length, at);
-    await sumChunk(handle, at);
+    await handle.write(xmpPacket(makerIn(known.said), facts), 0, XMP_BYTES, known.at);
+    await sumChunk(handle, known.at);
     await handle.sync();
     return true;
   } finally {

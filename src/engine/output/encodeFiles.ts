@@ -24,7 +24,7 @@ export interface RenderedFile {
 }
 
 /** What image files name as their maker. */
-export const MAKER = `Cold Easel, engine ${ENGINE_VERSION}`;
+const MAKER = `Cold Easel, engine ${ENGINE_VERSION}`;
 
 /** Whether a file keeps light in single precision; all others are made of halves, so that a master makes the same ones. */
 export function keepsSingles({ type, bits }: FileFormat): boolean {

@@ -50,6 +50,12 @@ function description(maker: string, facts: RenderFacts | undefined, name: (text:
   return `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" ${spaces}${attributes.join('')}/></rdf:RDF></x:xmpmeta>`;
 }
 
+/** The program that a packet names. */
+export function makerIn(packet: string): string {
+  const [, name = ''] = /xmp:CreatorTool="([^"]*)"/.exec(packet) ?? [];
+  return name.replace(/&#(\d+);/g, (_, code: string) => String.fromCharCode(Number(code)));
+}
+
 /** A packet of {@link XMP_BYTES}, in UTF-8. Where names are too long for it they are shortened. @param maker program that made the file. */
 export function xmpPacket(maker: string, facts?: RenderFacts): Buffer {
   const room = XMP_BYTES - Buffer.byteLength(XMP_BEGIN) - END.length;

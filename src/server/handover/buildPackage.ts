@@ -18,8 +18,6 @@ import { APPLICATION } from '../../core/base/application.js';
 import { linkFile, writeFileAtomic } from '../../engine/node/files.js';
 import { hashFile } from '../../engine/node/hashFile.js';
 import { copyTelling } from '../../engine/node/tellInFile.js';
-import { MAKER } from '../../engine/output/encodeFiles.js';
-import { xmpPacket } from '../../formats/image/xmp.js';
 import { batchReport } from '../batches/report.js';
 import { reportHtml } from '../batches/reportHtml.js';
 import { planSnapshot } from '../batches/snapshot.js';
@@ -91,12 +89,12 @@ async function writeExtras({ context, set, folder, asked, signal }: Build, runs:
 /** Puts a file into the package. One that is gone is the audit's to tell, beside all others. */
 async function packFile({ from, entry, facts }: PackedFile, to: string): Promise<FileEntry> {
   try {
-    if (facts && entry.kind === 'render' && (await copyTelling(from, to, xmpPacket(MAKER, facts)))) {
+    if (facts && entry.kind === 'render' && (await copyTelling(from, to, facts))) {
       // A render that is torn or changed is told by its own sum, which the copy has not.
       const whole = (await hashFile(from)) === entry.sha256;
       return whole ? { ...entry, source: entry.sha256, sha256: await hashFile(to) } : entry;
     }
-    if (!facts || entry.kind !== 'render') await linkFile(from, to);
+    await linkFile(from, to);
     // Movies have no recorded checksum: theirs is taken here.
     return entry.kind === 'movie' ? { ...entry, bytes: (await stat(to)).size, sha256: await hashFile(to) } : entry;
   } catch (e) {

@@ -11,7 +11,7 @@ import type { RenderFacts } from '../../formats/image/xmp.js';
 import type { BatchFrame } from '../db/models.js';
 
 /** What a render of a run tells. */
-export type FactsOf = (frame: Frame, pass: string, row: Pick<BatchFrame, 'samples'>) => RenderFacts;
+export type FactsOf = (frame: Frame, pass: string, row: Pick<BatchFrame, 'samples' | 'identity'>) => RenderFacts;
 
 /** Date and time where the plan has them, and where the sun stood. */
 function sunWords({ date, time, azimuth, altitude }: FrameSun): string {
@@ -24,7 +24,7 @@ export function factsOfRun(set: SetFile, run: string, planned: PlanContext, revi
   const shot = set.shots.find((s) => s.id === shotIdOfOutput(run));
   const views = new Map(set.views.map((v) => [v.id, v.name]));
   const variants = new Map(set.materials?.variants.map((v) => [v.id, v.name]));
-  return (frame, pass, { samples }) => ({
+  return (frame, pass, { samples, identity }) => ({
     project: planned.project ?? '',
     set: set.name,
     shot: shot ? shotName(shot) : run,
@@ -34,7 +34,7 @@ export function factsOfRun(set: SetFile, run: string, planned: PlanContext, revi
     model: revision.model,
     frame: frame.number,
     pass,
-    identity: frame.identity,
+    identity,
     ...(samples !== null && { samples }),
     ...(frame.sun && { sun: sunWords(frame.sun) }),
   });
@@ -55,7 +55,7 @@ export function packedPath(
   const one = compileNamePattern(pattern);
   const several = compileNamePattern(withTokens(pattern, ['pass']));
   return ({ name, pass }, frame) => {
-    const told = facts(frame, pass, { samples: null });
+    const told = facts(frame, pass, { samples: null, identity: frame.identity });
     const { date, time } = frame.sun ?? {};
     const words = {
       project: told.project,
