@@ -23,11 +23,10 @@ import {
   staleReply,
 } from '../results.js';
 import { importedNotes, newReviewFolder, newReviewPage, reviewPageReply, writtenNotes } from '../reviewPages.js';
-import { pixelReply } from './projects.js';
+import { frozenFramesReply, pixelReply } from './replies.js';
 import type { RouteTable } from './route.js';
 
 const setDifferences = z.array(z.string());
-const frozenPlan = z.object({ frames: z.array(z.looseObject({ shot: z.string(), number: z.int(), identity: z.string() })) });
 
 /** Routes of batches and their renders. */
 export const BATCH_ROUTES = {
@@ -49,8 +48,8 @@ export const BATCH_ROUTES = {
   'GET /batches/:id/contents': { does: 'Counts what goes where it is deleted', reply: batchContents },
   'GET /batches/:id/cover': { does: 'Gives its first finished frame small', reply: 'image/webp' },
   'GET /batches/:id/differences': { does: 'Says what of the set is otherwise today', reply: setDifferences },
-  'GET /batches/:id/plan': { does: 'Gives every frame of the frozen plan', reply: frozenPlan },
-  'GET /batches/:id/forecast': { does: 'Gives seconds a frame as foreseen', reply: z.object({ seconds: z.array(z.unknown()) }) },
+  'GET /batches/:id/plan': { does: 'Gives every frame of the frozen plan', reply: frozenFramesReply },
+  'GET /batches/:id/forecast': { does: 'Gives seconds a frame as foreseen', reply: z.object({ seconds: z.array(z.number().nullable()) }) },
   'GET /batches/:id/report': { does: 'Reports a batch', reply: batchReport },
   'GET /batches/:id/report.html': { does: 'Reports a batch as a page', reply: 'text/html' },
   'GET /batches/:id/days.html': { does: 'Gives a sun study as a page', query: z.object({ shot: z.string() }), reply: 'text/html' },

@@ -19,6 +19,7 @@ import { choicePictureQuery, forecastQuery } from '../forecast.js';
 import { plannedPixelQuery } from '../pixel.js';
 import { changePreset, fromTemplate, newPreset, presetReply } from '../presets.js';
 import { testFrameQuery } from '../testFrame.js';
+import { forecastReply, framesReply, pixelReply, preflightReply } from './replies.js';
 import type { RouteTable } from './route.js';
 
 /** Nothing to say but that it is done. */
@@ -34,24 +35,6 @@ const thumbnailQuery = ofRevision.extend({
   drawing: z.enum(['plan', 'elevation']).optional(),
   cut: z.string().optional().describe('Metres at which the plan is cut'),
 });
-const framesOfPlan = z.object({ frames: z.array(z.looseObject({ shot: z.string(), number: z.int(), view: z.string() })) });
-/** A value with its least and its greatest. */
-const range = z.looseObject({ low: z.number(), likely: z.number(), high: z.number() });
-const forecastReply = z.looseObject({ content: z.string(), free: z.number(), learntFrom: z.int(), seconds: range });
-const preflightReply = z.looseObject({
-  frames: z.int(),
-  probed: z.int(),
-  content: z.string(),
-  seconds: z.number(),
-  findings: z.array(z.looseObject({ title: z.string() })),
-});
-
-/** What stands in a pixel, and what lights it. */
-export const pixelReply = z.looseObject({
-  view: z.object({ id: z.string(), name: z.string() }),
-  lights: z.array(z.object({ name: z.string(), id: z.string().optional(), share: z.number() })),
-});
-
 /** Routes of projects, their models and their sets. */
 export const PROJECT_ROUTES = {
   'GET /projects': { does: 'Lists the projects with their revisions and sets', reply: z.array(projectReply) },
@@ -88,7 +71,7 @@ export const PROJECT_ROUTES = {
   'GET /sets/:id/thumbnail': { does: 'Draws a frame, a view or a plan small', query: thumbnailQuery, reply: 'image/webp' },
   'GET /sets/:id/exposure': { does: 'Finds the stops that suit a view', query: ofRevision.extend({ view: z.string() }), reply: meterReply },
   'GET /sets/:id/plan.glb': { does: 'Gives the plan with cameras and animation as GLB', query: ofRevision, reply: 'model/gltf-binary' },
-  'GET /sets/:id/plan.json': { does: 'Gives every frame of the plan', query: ofRevision, reply: framesOfPlan },
+  'GET /sets/:id/plan.json': { does: 'Gives every frame of the plan', query: ofRevision, reply: framesReply },
   'GET /sets/:id/lists/:list': { does: 'Gives shots or suns as CSV, or the timeline as OTIO, EDL or USD', query: ofRevision, reply: 'text/plain' },
   'GET /sets/:id/preflight': {
     does: 'Checks the set before it runs',

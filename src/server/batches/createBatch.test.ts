@@ -1,5 +1,6 @@
 /** What is looked at before a batch is queued, and the plan as other programs get it. */
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { framesReply } from '../../contract/routes/replies.js';
 import { ServerHere } from '../../../tests/support/serverHere.js';
 import { spin } from '../../../tests/support/spin.js';
 import type { BatchReply } from '../../contract/batches.js';
@@ -70,6 +71,8 @@ describe('the plan of a set as JSON', () => {
   it('has every frame with its camera and turn, on the revision that is asked for', async () => {
     const set = await server.addSet(project, spin(4));
     const { status, body } = await server.call().get(`/api/sets/${set.id}/plan.json?revision=${project.revisions[0]!.id}`);
+    // It is sent in pieces, so nothing holds it against its description but this: each value is told there.
+    expect(framesReply.parse(body)).toEqual(body);
     const { frames } = body as { frames: { shot: string; number: number; turn: { angle: number }; camera: { eye: number[] }; identity: string }[] };
     expect(status).toBe(200);
     expect(frames.map((f) => [f.shot, f.number, f.turn.angle])).toEqual([0, 90, 180, 270].map((angle, i) => ['spin', i + 1, angle]));
