@@ -3,6 +3,7 @@ import * as z from 'zod';
 import { AUDIT_RULES } from '../core/handover/audit.js';
 import { CODECS } from '../core/movie/movieOptions.js';
 import { DELIVERY_FILE_TYPES } from '../core/plan/delivery.js';
+import { captionProblem } from '../core/handover/sheets/contact.js';
 import { patternProblem } from '../core/plan/fileNames.js';
 import { PAPER_NAMES } from '../core/handover/sheets/paper.js';
 
@@ -27,6 +28,19 @@ export const newSheets = z.strictObject({
   paper: z.enum(PAPER_NAMES).default('A3'),
   across: z.boolean().default(true),
   columns: z.int().min(1).max(12).default(4),
+  /** Millimetres that a render is wide on the contact sheet, instead of the columns. */
+  renderWidth: z.number().min(10).max(800).optional(),
+  /** What stands below a render on the contact sheet, with tokens; shot, view or frame, variant and revision where absent. */
+  caption: z
+    .string()
+    .trim()
+    .min(1)
+    .max(200)
+    .superRefine((pattern, context) => {
+      const problem = captionProblem(pattern);
+      if (problem) context.addIssue({ code: 'custom', message: problem });
+    })
+    .optional(),
 });
 /** What {@link newSheets} reads. */
 export type NewSheets = z.infer<typeof newSheets>;

@@ -102,6 +102,11 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await expect(table.getByTestId('movie-row')).toHaveCount(2);
   await expect(table.getByTestId('movie-row').last()).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
   await fill(page, 'Columns', '3');
+  await choose(page, 'Grid', 'by render width');
+  await fill(page, 'Render width', '80');
+  await fill(page, 'Caption', '{lens}');
+  await expect(page.getByText('{lens} is no token; use {shot}', { exact: false })).toBeVisible();
+  await fill(page, 'Caption', '{shot} at {timecode}');
   for (const name of ['Moving shots', 'View list', 'Variant board', 'PNG']) await page.getByRole('checkbox', { name, exact: true }).check();
   await fill(page, 'File names', '{shot}/{view}');
   await expect(page.getByText('A moving shot needs {frame} in its name', { exact: false })).toBeVisible();

@@ -4,9 +4,11 @@ import type { BatchReply } from '../../contract/batches.js';
 import { SHEET_KINDS, SHEET_TYPES, type SheetKind } from '../../contract/packages.js';
 import { DELIVERY_FILE_TYPES, type DeliveryFileType } from '../../core/plan/delivery.js';
 import { patternProblem } from '../../core/plan/fileNames.js';
+import { CAPTION_TOKENS } from '../../core/handover/sheets/contact.js';
 import { PAPER_NAMES } from '../../core/handover/sheets/paper.js';
 import { CODECS } from '../../core/movie/movieOptions.js';
 import { type Command, FaultsFound, InputError, type Say } from '../command.js';
+import { numberOption } from '../numberOption.js';
 import { callServer, refuseOverwriting, saveFrom, type ServerOption, serverOption } from '../serverCalls.js';
 import { BATCH_NUMBER, batchByNumber } from './batchByNumber.js';
 
@@ -74,6 +76,8 @@ interface PackageOptions extends ServerOption {
   sheets?: string;
   sheetType?: (typeof SHEET_TYPES)[number];
   paper?: (typeof PAPER_NAMES)[number];
+  caption?: string;
+  renderWidth?: number;
   accepted?: boolean;
   withoutMovies?: boolean;
   withoutModels?: boolean;
@@ -119,6 +123,8 @@ export const batchPackage: Command<PackageOptions> = {
     new Option('--sheets <list>', `sheets that go with it: ${SHEET_KINDS.join(', ')}`),
     new Option('--sheet-type <type>', 'files of the sheets').choices([...SHEET_TYPES]).default('pdf'),
     new Option('--paper <size>', 'pages of the sheets').choices([...PAPER_NAMES]).default('A3'),
+    new Option('--caption <pattern>', `below renders of the contact sheet, with ${CAPTION_TOKENS.map((t) => `{${t}}`).join(' ')}`),
+    numberOption('--render-width', 'millimetres that renders of the contact sheet are wide, instead of four columns', 10, 800),
     new Option('--accepted', 'renders that were accepted in Review alone'),
     new Option('--without-movies', 'leave out movies that were made of the shots'),
     new Option('--without-models', 'leave out the models'),
@@ -132,7 +138,8 @@ export const batchPackage: Command<PackageOptions> = {
     const batch = await batchByNumber(number, options);
     const runs = await runsOf(batch, options);
     if (runs.length === 0) throw new InputError(`Batch ${batch.number} has no finished frame yet; nothing can be packed.`);
-    const { name, names, types, sheets, sheetType, paper, accepted, withoutMovies, withoutModels, withoutMetadata, out } = options;
+    const { name, names, types, sheets, sheetType, paper, caption, renderWidth, accepted, withoutMovies, withoutModels, withoutMetadata, out } =
+      options;
     const asked = {
       name,
       renders: runs.map((run) => ({ batch: batch.id, run })),
@@ -142,7 +149,15 @@ export const batchPackage: Command<PackageOptions> = {
       tellHow: !withoutMetadata,
       ...(names !== undefined && { names: checkedNames(names) }),
       ...(types !== undefined && { types: fileTypes(types) }),
-      ...(sheets !== undefined && { sheet: { kinds: sheetKinds(sheets), types: [sheetType], paper } }),
+      ...(sheets !== undefined && {
+        sheet: {
+          kinds: sheetKinds(sheets),
+          types: [sheetType],
+          paper,
+          caption,
+          renderWidth,
+        },
+      }),
     };
     const { id } = await callServer(options, 'POST /sets/:id/packages', { params: { id: batch.setId }, body: asked });
     const made = await until(

@@ -1,10 +1,11 @@
 /** `easel sun`: where the sun stands over a place at a moment, and when it rises and sets that day. */
-import { InvalidArgumentError, Option } from 'commander';
+import { Option } from 'commander';
 import { DateTime } from 'luxon';
 import { zoneAt } from '../../core/stage/timeZone.js';
 import { STANDARD_AIR, sunAt, sunDay } from '../../core/stage/sun.js';
 import { dayOf } from '../../core/units/localTime.js';
 import { type Command, InputError } from '../command.js';
+import { numberOption } from '../numberOption.js';
 
 interface SunOptions {
   latitude: number;
@@ -15,25 +16,17 @@ interface SunOptions {
   temperature: number;
 }
 
-function numberOption(name: string, what: string, min: number, max: number): Option {
-  return new Option(`--${name} <number>`, `${what}, ${min} to ${max}`).argParser((text) => {
-    const value = text.trim() === '' ? NaN : Number(text);
-    if (!(value >= min && value <= max)) throw new InvalidArgumentError(`Give a number from ${min} to ${max}.`);
-    return value;
-  });
-}
-
 /** `easel sun`. */
 export const sunCommand: Command<SunOptions> = {
   name: 'sun',
   summary: 'tell where the sun stands, and when it rises and sets',
   options: [
-    numberOption('latitude', 'degrees north', -90, 90).makeOptionMandatory(),
-    numberOption('longitude', 'degrees east', -180, 180).makeOptionMandatory(),
+    numberOption('--latitude', 'degrees north', -90, 90).makeOptionMandatory(),
+    numberOption('--longitude', 'degrees east', -180, 180).makeOptionMandatory(),
     new Option('--at <time>', 'ISO 8601 time, for example 2026-06-21T15:00').makeOptionMandatory(),
-    numberOption('elevation', 'metres above the sea', -500, 9000).default(0),
-    numberOption('pressure', 'air pressure in hectopascals', 0, 1100).default(STANDARD_AIR.pressure),
-    numberOption('temperature', 'degrees Celsius', -90, 60).default(STANDARD_AIR.temperature),
+    numberOption('--elevation', 'metres above the sea', -500, 9000).default(0),
+    numberOption('--pressure', 'air pressure in hectopascals', 0, 1100).default(STANDARD_AIR.pressure),
+    numberOption('--temperature', 'degrees Celsius', -90, 60).default(STANDARD_AIR.temperature),
   ],
   async run(_, { latitude, longitude, at, elevation, pressure, temperature }, say) {
     const hasOffset = /(Z|[+-]\d\d:?\d\d)$/i.test(at);

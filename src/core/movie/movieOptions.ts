@@ -1,5 +1,6 @@
 /** How a movie is made of the frames of a shot: which of them in what order, what lies over them, and how it is encoded. */
 import * as z from 'zod';
+import { fillTokens } from '../base/tokens.js';
 import { cornerSchema } from '../frame/legend.js';
 import { rateSchema } from '../frame/settings.js';
 import { hexSchema } from '../units/colour.js';
@@ -166,13 +167,4 @@ export const LINE_TOKENS = ['project', 'set', 'shot', 'view', 'revision', 'frame
 export type LineWords = Readonly<Record<(typeof LINE_TOKENS)[number], string>>;
 
 /** The line with its tokens filled in. Throws an Error that names one that is not known. */
-export function fillLine(text: string, words: LineWords): string {
-  return text
-    .replace(/\{([^}]*)\}/g, (_, token: string) => {
-      if (!(LINE_TOKENS as readonly string[]).includes(token))
-        throw new Error(`{${token}} is no token; use ${LINE_TOKENS.map((t) => `{${t}}`).join(', ')}.`);
-      return words[token as keyof LineWords];
-    })
-    .replace(/ +/g, ' ')
-    .trim();
-}
+export const fillLine = (text: string, words: LineWords): string => fillTokens(text, words);

@@ -2,7 +2,7 @@
 import { mkdtemp, readdir, rename, rm, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { NewSheets, SheetKind } from '../../contract/packages.js';
-import { contactSheet } from '../../core/handover/sheets/contact.js';
+import { type CaptionWords, contactSheet, fillCaption } from '../../core/handover/sheets/contact.js';
 import type { Sheet } from '../../core/handover/sheets/page.js';
 import type { SheetOptions } from '../../core/handover/sheets/paper.js';
 import { stripSheet } from '../../core/handover/sheets/strips.js';
@@ -45,12 +45,33 @@ export function sheetFiles(asked: NewSheets | undefined): string[] {
 
 const numbered = (n: number): string => String(n).padStart(4, '0');
 
-function contact(renders: readonly SheetCandidate[], options: SheetOptions): Sheet<ShownFile> | null {
+/** Captions where none are asked for: of a frame that moves its number, of a still its view and variant. */
+const CAPTIONS = { moving: '{shot} · {frame} · rev {revision}', still: '{shot} · {view} · {variant} · rev {revision}' } as const;
+
+/** The timecode of a frame of a shot of that rate. */
+function timecodeOf({ time, rate }: Pick<SheetCandidate, 'time' | 'rate'>): string {
+  const parsed = parseRate(rate);
+  return timecode(Math.round(time * rateValue(parsed)), parsed);
+}
+
+const captionWords = (r: SheetCandidate): CaptionWords => ({
+  shot: r.run,
+  view: r.view,
+  variant: r.variant ?? '',
+  revision: r.letter,
+  frame: r.moving ? numbered(r.number) : '',
+  timecode: r.moving ? timecodeOf(r) : '',
+  size: `${r.size.width} × ${r.size.height}`,
+  date: r.sun?.date ?? '',
+  time: r.sun?.time ?? '',
+});
+
+function contact(renders: readonly SheetCandidate[], options: SheetOptions, caption: string | undefined): Sheet<ShownFile> | null {
   const some = renders.filter((r) => r.isSample).slice(0, MAX_ON_SHEET);
   if (some.length === 0) return null;
   const captioned = some.map((r) => ({
     picture: r.picture,
-    caption: [r.run, r.moving ? numbered(r.number) : r.view, ...(!r.moving && r.variant ? [r.variant] : []), `rev ${r.letter}`].join(' · '),
+    caption: fillCaption(caption ?? (r.moving ? CAPTIONS.moving : CAPTIONS.still), captionWords(r)),
   }));
   return contactSheet(captioned, options, some[0]!.aspect);
 }
@@ -79,13 +100,11 @@ function strips(renders: readonly SheetCandidate[], options: SheetOptions): Shee
   const shots = names.map((name) => {
     const own = moving.filter((r) => `${r.run} · rev ${r.letter}` === name);
     const { size, rate, aspect } = own[0]!;
-    const parsed = parseRate(rate);
-    const code = (seconds: number): string => timecode(Math.round(seconds * rateValue(parsed)), parsed);
     return {
       name,
       facts: `${size.width} × ${size.height} · ${rate} fps`,
       aspect,
-      frames: own.map(({ picture, number, time }) => ({ picture, number: numbered(number), time: code(time) })),
+      frames: own.map((r) => ({ picture: r.picture, number: numbered(r.number), time: timecodeOf(r) })),
     };
   });
   return stripSheet(shots, options);
@@ -157,7 +176,9 @@ export async function writeSheets(
       const sheet =
         kind === 'views'
           ? await views(context, project, batch, drawn, options, signal)
-          : { contact, sun: sunStudy, strips, variants }[kind](renders, options);
+          : kind === 'contact'
+            ? contact(renders, options, asked.caption)
+            : { sun: sunStudy, strips, variants }[kind](renders, options);
       if (!sheet) continue;
       for (const type of ['pdf', 'html'] as const) {
         if (!asked.types.includes(type)) continue;

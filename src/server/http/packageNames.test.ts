@@ -41,12 +41,17 @@ describe('a package', () => {
   });
 
   it('names files by a pattern, packs one type of them, and tells in each how it was made', async () => {
-    const pack = await packages.made(set, batch, { names: '{revision}/{shot}-{frame:3}', types: ['png 16'] });
+    const sheet = { types: ['html'], paper: 'A4', renderWidth: 60, caption: '{shot}, {size} · {timecode}' };
+    const pack = await packages.made(set, batch, { names: '{revision}/{shot}-{frame:3}', types: ['png 16'], sheet });
     expect([pack.state, pack.faults]).toEqual(['ready', []]);
     const whole = await packages.unpacked(pack.id);
     const { files } = JSON.parse(readFileSync(path.join(whole, 'manifest.json'), 'utf8')) as Manifest;
     const renders = files.filter((f) => f.kind === 'render');
     expect(renders.map((f) => f.path).toSorted()).toEqual([...[1, 2, 3, 4, 5, 6].map((n) => `A/spin-00${n}.png`), 'A/stills-001.png']);
+    const contact = readFileSync(path.join(whole, 'contact-sheet.html'), 'utf8');
+    // At 25 frames a second the fourth frame begins three frames after the first; a still has no timecode.
+    expect(contact).toContain('>spin, 64 × 36 · 00:00:00:03<');
+    expect(contact).toContain('>stills, 64 × 36<');
     for (const { path: name, identity, number, source } of renders) {
       const file = readFileSync(path.join(whole, name));
       const xmp = (await sharp(file).metadata()).xmp!.toString();
@@ -72,7 +77,7 @@ describe('a package', () => {
     });
     expect(later.files).toBe(0);
     const since = async ({ id }: { id: number }): Promise<unknown> => (await call().get(`/api/packages/${id}/changes`).expect(200)).body;
-    expect([await since(pack), await since(plain)]).toEqual([null, { added: [], changed: [], removed: [] }]);
+    expect([await since(pack), await since(plain)]).toEqual([null, { added: [], changed: [], removed: ['contact-sheet.html'] }]);
     expect(await since(later)).toMatchObject({ added: [], changed: [] });
   });
 
@@ -90,6 +95,10 @@ describe('a package', () => {
         });
     const wrong = await ask('{shot}/{view}');
     expect([wrong.status, JSON.stringify(wrong.body)]).toEqual([400, expect.stringContaining('A moving shot needs {frame} in its name')]);
+    const caption = await call()
+      .post(`/api/sets/${set.id}/packages`)
+      .send({ name: 'x', renders: [{ batch: batch.id, run: 'spin' }], sheet: { caption: '{lens}' } });
+    expect([caption.status, JSON.stringify(caption.body)]).toEqual([400, expect.stringContaining('{lens} is no token; use {shot}')]);
     const alike = await ask('{frame:4}');
     expect([alike.status, (alike.body as { detail: string }).detail]).toEqual([
       422,

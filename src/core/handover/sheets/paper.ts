@@ -13,6 +13,8 @@ export interface SheetOptions {
   /** Landscape. */
   across: boolean;
   columns: number;
+  /** Millimetres that a render is wide on a contact sheet, instead of the columns. */
+  renderWidth?: number | undefined;
   title: string;
   /** Beside the title: revision, date. */
   facts: string;

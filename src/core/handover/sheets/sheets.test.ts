@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { View } from '../../camera/view.js';
-import { contactSheet } from './contact.js';
+import { captionProblem, contactSheet, fillCaption } from './contact.js';
 import { changesSheet } from './changes.js';
 import type { Sheet, SheetImage, SheetItem, SheetText } from './page.js';
 import { PAPERS, type SheetOptions } from './paper.js';
@@ -41,6 +41,27 @@ describe('a contact sheet', () => {
     expect(sheet.pages.flatMap((p) => images(p).map((i) => i.picture))).toEqual(renders.map((r) => r.picture));
     expectInOrder(sheet);
     expect(sheet.pages.every((p, i) => texts(p).includes(`revision A · ${i + 1} / ${sheet.pages.length}`))).toBe(true);
+  });
+
+  it.each([
+    // A3 across has 396 mm between its margins: five of 70 mm with four gaps of 5 mm, two of 140, one of a thousand.
+    [70, 5, 70],
+    [140, 2, 140],
+    [1000, 1, 396],
+  ])('by a render width of %d mm has %d side by side, %d mm wide', (renderWidth, columns, wide) => {
+    const sheet = contactSheet(renders, { ...options, paper: 'A3', across: true, columns: 4, renderWidth }, 16 / 9);
+    const [first] = sheet.pages.map(images);
+    expect(first!.filter((i) => i.y === first![0]!.y)).toHaveLength(columns);
+    expect(first![0]!.width).toBeCloseTo(wide, 9);
+    expectInOrder(sheet);
+  });
+
+  it('has captions by a pattern, without dots beside what a render does not have', () => {
+    const words = { shot: 'Spin', view: 'Front', variant: '', revision: 'B', frame: '0012', timecode: '', size: '64 × 36', date: '', time: '' };
+    expect(fillCaption('{shot} · {variant} · {date} · rev {revision}', words)).toBe('Spin · rev B');
+    expect(fillCaption('{variant} · {frame} ({size}) · {timecode}', words)).toBe('0012 (64 × 36)');
+    expect(captionProblem('{shot}, {lens}')).toMatch(/^\{lens\} is no token; use \{shot\}, \{view\}, /);
+    expect(captionProblem('Own words, {shot}')).toBeNull();
   });
 
   it('has a page with its title where there is nothing', () => {

@@ -3,6 +3,7 @@ import { type ReactNode, useState } from 'react';
 import { type NewPackage, type NewSheets, SHEET_KINDS, SHEET_TYPES } from '../../../contract/packages.js';
 import type { DeliveryFileType } from '../../../core/plan/delivery.js';
 import { patternProblem } from '../../../core/plan/fileNames.js';
+import { captionProblem } from '../../../core/handover/sheets/contact.js';
 import { type Paper, PAPER_NAMES } from '../../../core/handover/sheets/paper.js';
 import { Checkbox, NumberField, Select, TextField } from '../../ui/controls.js';
 import { fileTypeWords } from '../shots/sheetSummary.js';
@@ -42,6 +43,8 @@ function FileTypes({
 }
 
 type Options = Omit<NewPackage, 'renders'>;
+/** Millimetres that renders are wide where a person chooses a width. */
+const FIRST_WIDTH = 90;
 const FIRST_SHEET: NewSheets = { kinds: ['contact'], types: ['pdf'], paper: 'A3', across: true, columns: 4 };
 
 /** What goes into a package, with the fields that choose it. @param types of files that the set has. */
@@ -136,24 +139,64 @@ export function usePackageOptions(setName: string, types: readonly DeliveryFileT
               options={PAPER_NAMES.map((value) => ({ value, label: value }))}
               onValue={(paper) => put({ sheet: { ...sheet, paper: paper as Paper } })}
             />
-            <NumberField
-              label={LABELS.columns}
-              help={HELP.columns}
-              value={sheet.columns}
-              decimals={0}
-              onValue={(v) => {
-                const columns = Math.round(v);
-                if (columns < 1 || columns > 12) return MESSAGES.columnsRange;
-                put({ sheet: { ...sheet, columns } });
-                return null;
-              }}
+            <Select
+              label={LABELS.grid}
+              help={HELP.grid}
+              value={sheet.renderWidth === undefined ? 'columns' : 'width'}
+              options={[
+                { value: 'columns', label: LABELS.byColumns },
+                { value: 'width', label: LABELS.byWidth },
+              ]}
+              onValue={(by) => put({ sheet: { ...sheet, renderWidth: by === 'width' ? FIRST_WIDTH : undefined } })}
             />
-            <div className="col-span-2">
+            {sheet.renderWidth === undefined ? (
+              <NumberField
+                label={LABELS.columns}
+                help={HELP.columns}
+                value={sheet.columns}
+                decimals={0}
+                onValue={(v) => {
+                  const columns = Math.round(v);
+                  if (columns < 1 || columns > 12) return MESSAGES.columnsRange;
+                  put({ sheet: { ...sheet, columns } });
+                  return null;
+                }}
+              />
+            ) : (
+              <NumberField
+                label={LABELS.renderWidth}
+                help={HELP.renderWidth}
+                value={sheet.renderWidth}
+                unit="mm"
+                decimals={0}
+                onValue={(renderWidth) => {
+                  if (renderWidth < 10 || renderWidth > 800) return MESSAGES.widthRange;
+                  put({ sheet: { ...sheet, renderWidth } });
+                  return null;
+                }}
+              />
+            )}
+            <div className="self-end pb-1">
               <Checkbox
                 label={LABELS.across}
                 help={HELP.across}
                 checked={sheet.across}
                 onChecked={(across) => put({ sheet: { ...sheet, across } })}
+              />
+            </div>
+            <div className="col-span-2">
+              <TextField
+                label={LABELS.caption}
+                help={HELP.caption}
+                mono
+                placeholder={LABELS.usualCaption}
+                value={sheet.caption ?? ''}
+                onValue={(text) => {
+                  const caption = text.trim() || undefined;
+                  const problem = caption === undefined ? null : captionProblem(caption);
+                  if (!problem) put({ sheet: { ...sheet, caption } });
+                  return problem;
+                }}
               />
             </div>
           </div>
