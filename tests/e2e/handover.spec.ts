@@ -101,12 +101,14 @@ test('a package is made with a movie and a contact sheet, is ready, and passes i
   await page.getByRole('button', { name: 'Make movie', exact: true }).click();
   await expect(table.getByTestId('movie-row')).toHaveCount(2);
   await expect(table.getByTestId('movie-row').last()).toHaveAttribute('data-state', 'ready', { timeout: 30_000 });
+  await page.getByTestId('sheet-layout').locator('summary').click();
   await fill(page, 'Columns', '3');
   await choose(page, 'Grid', 'by render width');
   await fill(page, 'Render width', '80');
   await fill(page, 'Caption', '{lens}');
   await expect(page.getByText('{lens} is no token; use {shot}', { exact: false })).toBeVisible();
   await fill(page, 'Caption', '{shot} at {timecode}');
+  await expect(page.getByTestId('sheet-layout').locator('summary')).toHaveText('A3 landscape, renders 80 mm wide');
   for (const name of ['Moving shots', 'View list', 'Variant board', 'PNG']) await page.getByRole('checkbox', { name, exact: true }).check();
   await fill(page, 'File names', '{shot}/{view}');
   await expect(page.getByText('A moving shot needs {frame} in its name', { exact: false })).toBeVisible();
@@ -170,6 +172,7 @@ test('what is not as the client asked keeps a package back until it is waived', 
   // Typed and made at once: a value that cannot be taken makes none, and one that can is in it.
   const packages = page.getByTestId('package');
   const before = await packages.count();
+  await page.getByTestId('sheet-layout').locator('summary').click();
   const columns = page.getByLabel('Columns', { exact: true });
   await columns.fill('40');
   await columns.press('Control+Enter');
@@ -197,11 +200,11 @@ test('what is not as the client asked keeps a package back until it is waived', 
   await expect(audit.getByRole('cell', { name: 'Preview, agreed by phone' })).toBeVisible();
   await audit.close();
   // What is otherwise than in the packages before is told by name.
-  await page.getByRole('checkbox', { name: 'PNG', exact: true }).check();
+  await page.getByRole('checkbox', { name: 'HTML', exact: true }).check();
   await page.getByRole('button', { name: 'Make package' }).click();
   await expect(packages).toHaveCount(before + 2);
   const changes = page.getByTestId('package-changes');
   await expect(changes.locator('summary')).toHaveText(/^Since earlier packages: 1 new, /, { timeout: 60_000 });
   await changes.locator('summary').click();
-  await expect(changes.getByRole('listitem').first()).toHaveText('newcontact-sheet-1.png');
+  await expect(changes.getByRole('listitem').first()).toHaveText('newcontact-sheet.html');
 });

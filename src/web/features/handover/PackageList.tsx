@@ -77,7 +77,7 @@ export function PackageList({
   onChoose: (id: number) => void;
 }): ReactNode {
   return (
-    <section aria-label={LABELS.packages} className="min-h-0 flex-1 overflow-auto border-t border-rule">
+    <section aria-label={LABELS.packages} className="flex-1 shrink-0 border-t border-rule">
       <h2 className="px-4 py-2 font-semibold">{LABELS.packages}</h2>
       {packages.length === 0 && <p className="px-4 pb-4 text-graphite">{MESSAGES.noPackage}</p>}
       <ul>

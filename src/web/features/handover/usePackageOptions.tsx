@@ -132,73 +132,78 @@ export function usePackageOptions(setName: string, types: readonly DeliveryFileT
                 />
               ))}
             </div>
-            <Select
-              label={LABELS.paper}
-              help={HELP.paper}
-              value={sheet.paper}
-              options={PAPER_NAMES.map((value) => ({ value, label: value }))}
-              onValue={(paper) => put({ sheet: { ...sheet, paper: paper as Paper } })}
-            />
-            <Select
-              label={LABELS.grid}
-              help={HELP.grid}
-              value={sheet.renderWidth === undefined ? 'columns' : 'width'}
-              options={[
-                { value: 'columns', label: LABELS.byColumns },
-                { value: 'width', label: LABELS.byWidth },
-              ]}
-              onValue={(by) => put({ sheet: { ...sheet, renderWidth: by === 'width' ? FIRST_WIDTH : undefined } })}
-            />
-            {sheet.renderWidth === undefined ? (
-              <NumberField
-                label={LABELS.columns}
-                help={HELP.columns}
-                value={sheet.columns}
-                decimals={0}
-                onValue={(v) => {
-                  const columns = Math.round(v);
-                  if (columns < 1 || columns > 12) return MESSAGES.columnsRange;
-                  put({ sheet: { ...sheet, columns } });
-                  return null;
-                }}
-              />
-            ) : (
-              <NumberField
-                label={LABELS.renderWidth}
-                help={HELP.renderWidth}
-                value={sheet.renderWidth}
-                unit="mm"
-                decimals={0}
-                onValue={(renderWidth) => {
-                  if (renderWidth < 10 || renderWidth > 800) return MESSAGES.widthRange;
-                  put({ sheet: { ...sheet, renderWidth } });
-                  return null;
-                }}
-              />
-            )}
-            <div className="self-end pb-1">
-              <Checkbox
-                label={LABELS.across}
-                help={HELP.across}
-                checked={sheet.across}
-                onChecked={(across) => put({ sheet: { ...sheet, across } })}
-              />
-            </div>
-            <div className="col-span-2">
-              <TextField
-                label={LABELS.caption}
-                help={HELP.caption}
-                mono
-                placeholder={LABELS.usualCaption}
-                value={sheet.caption ?? ''}
-                onValue={(text) => {
-                  const caption = text.trim() || undefined;
-                  const problem = caption === undefined ? null : captionProblem(caption);
-                  if (!problem) put({ sheet: { ...sheet, caption } });
-                  return problem;
-                }}
-              />
-            </div>
+            <details className="col-span-2" data-testid="sheet-layout">
+              <summary className="cursor-pointer py-1 text-sm">{MESSAGES.layout(sheet)}</summary>
+              <div className="grid grid-cols-2 gap-x-3">
+                <Select
+                  label={LABELS.paper}
+                  help={HELP.paper}
+                  value={sheet.paper}
+                  options={PAPER_NAMES.map((value) => ({ value, label: value }))}
+                  onValue={(paper) => put({ sheet: { ...sheet, paper: paper as Paper } })}
+                />
+                <Select
+                  label={LABELS.grid}
+                  help={HELP.grid}
+                  value={sheet.renderWidth === undefined ? 'columns' : 'width'}
+                  options={[
+                    { value: 'columns', label: LABELS.byColumns },
+                    { value: 'width', label: LABELS.byWidth },
+                  ]}
+                  onValue={(by) => put({ sheet: { ...sheet, renderWidth: by === 'width' ? FIRST_WIDTH : undefined } })}
+                />
+                {sheet.renderWidth === undefined ? (
+                  <NumberField
+                    label={LABELS.columns}
+                    help={HELP.columns}
+                    value={sheet.columns}
+                    decimals={0}
+                    onValue={(v) => {
+                      const columns = Math.round(v);
+                      if (columns < 1 || columns > 12) return MESSAGES.columnsRange;
+                      put({ sheet: { ...sheet, columns } });
+                      return null;
+                    }}
+                  />
+                ) : (
+                  <NumberField
+                    label={LABELS.renderWidth}
+                    help={HELP.renderWidth}
+                    value={sheet.renderWidth}
+                    unit="mm"
+                    decimals={0}
+                    onValue={(renderWidth) => {
+                      if (renderWidth < 10 || renderWidth > 800) return MESSAGES.widthRange;
+                      put({ sheet: { ...sheet, renderWidth } });
+                      return null;
+                    }}
+                  />
+                )}
+                <div className="self-end pb-1">
+                  <Checkbox
+                    label={LABELS.across}
+                    help={HELP.across}
+                    checked={sheet.across}
+                    onChecked={(across) => put({ sheet: { ...sheet, across } })}
+                  />
+                </div>
+                <div className="col-span-2">
+                  <TextField
+                    label={LABELS.caption}
+                    help={HELP.caption}
+                    mono
+                    placeholder={LABELS.usualCaption}
+                    value={sheet.caption ?? ''}
+                    onValue={(text) => {
+                      const caption = text.trim() || undefined;
+                      const problem = caption === undefined ? null : captionProblem(caption);
+                      if (!problem) put({ sheet: { ...sheet, caption } });
+                      return problem;
+                    }}
+                  />
+                </div>
+              </div>
+            </details>
           </div>
         )}
         <span className="pt-1 text-sm font-medium">{LABELS.withRenders}</span>

@@ -1,4 +1,5 @@
 /** What is said here: read as a whole by `npm run words`. */
+import type { NewSheets } from '../../../contract/packages.js';
 import type { WordTable } from '../../wordTable.js';
 
 /** What a file of a sheet is called, by its name without page and ending. */
@@ -153,6 +154,9 @@ export const MESSAGES = {
   deleted: 'The package is deleted; its files are in the trash.',
   sent: (done: string, total: string) => `${done} of ${total}`,
   widthRange: 'A render is 10 to 800 mm wide.',
+  /** Of `{ paper: 'A3', across: true, columns: 4 }` "A3 landscape, 4 columns". */
+  layout: ({ paper, across, columns, renderWidth }: NewSheets) =>
+    `${paper} ${across ? 'landscape' : 'upright'}, ${renderWidth === undefined ? `${columns} columns` : `renders ${renderWidth} mm wide`}`,
   columnsRange: 'Columns are 1 to 12.',
   nameNeeded: 'Give the package a name.',
 } satisfies WordTable;
