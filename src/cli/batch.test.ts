@@ -120,7 +120,12 @@ describe('what leaves the studio', () => {
     }
     const manifest = manifestSchema.parse(JSON.parse(readFileSync(at('un/manifest.json'), 'utf8')));
     expect(await auditPackage(at('un'), manifest)).toMatchObject({ ok: true, faults: [] });
-    expect(files['spin/00001.png']).toBeDefined();
+    expect(
+      Object.keys(files)
+        .filter((name) => /^spin\/\d{5}\.png$/.test(name))
+        .toSorted(),
+    ).toEqual(manifest.files.flatMap((f) => (f.kind === 'render' ? [f.path] : [])));
+    expect(files['spin/00001.png']!.subarray(1, 4)).toEqual(new TextEncoder().encode('PNG'));
     // The movie that was made goes with it, beside its frames.
     expect(manifest.files.find((f) => f.kind === 'movie')!.path).toMatch(/^spin\//);
     expect(manifest.files.filter((f) => f.kind === 'movie')).toHaveLength(1);

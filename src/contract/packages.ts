@@ -2,7 +2,7 @@
 import * as z from 'zod';
 import { AUDIT_RULES } from '../core/handover/audit.js';
 import { CODECS } from '../core/movie/movieOptions.js';
-import { DELIVERY_FILE_TYPES } from '../core/plan/delivery.js';
+import { DELIVERY_FILE_TYPES } from '../core/image/fileTypes.js';
 import { captionProblem } from '../core/handover/sheets/contact.js';
 import { patternProblem } from '../core/plan/fileNames.js';
 import { PAPER_NAMES } from '../core/handover/sheets/paper.js';
@@ -21,6 +21,18 @@ export const SHEET_TYPES = ['pdf', 'png', 'html'] as const;
 /** One of {@link SHEET_TYPES}. */
 export type SheetType = (typeof SHEET_TYPES)[number];
 
+/** A text with tokens. @param problemOf says why one cannot be used, or null. */
+const checkedPattern = (problemOf: (pattern: string) => string | null) =>
+  z
+    .string()
+    .trim()
+    .min(1)
+    .max(200)
+    .superRefine((pattern, context) => {
+      const message = problemOf(pattern);
+      if (message) context.addIssue({ code: 'custom', message });
+    });
+
 /** Which sheets, and how they are laid out. */
 export const newSheets = z.strictObject({
   kinds: z.array(z.enum(SHEET_KINDS)).min(1).default(['contact']),
@@ -31,16 +43,7 @@ export const newSheets = z.strictObject({
   /** Millimetres that a render is wide on the contact sheet, instead of the columns. */
   renderWidth: z.number().min(10).max(800).optional(),
   /** What stands below a render on the contact sheet, with tokens; shot, view or frame, variant and revision where absent. */
-  caption: z
-    .string()
-    .trim()
-    .min(1)
-    .max(200)
-    .superRefine((pattern, context) => {
-      const problem = captionProblem(pattern);
-      if (problem) context.addIssue({ code: 'custom', message: problem });
-    })
-    .optional(),
+  caption: checkedPattern(captionProblem).optional(),
 });
 /** What {@link newSheets} reads. */
 export type NewSheets = z.infer<typeof newSheets>;
@@ -62,14 +65,7 @@ export const newPackage = z.strictObject({
   /** Types of files that are packed, as "png 16"; all where absent. */
   types: z.array(z.enum(DELIVERY_FILE_TYPES)).min(1).optional(),
   /** Pattern of the renders' names, as in a set's `names.moving`; as planned where absent. */
-  names: z
-    .string()
-    .max(200)
-    .superRefine((pattern, context) => {
-      const problem = patternProblem(pattern, true);
-      if (problem) context.addIssue({ code: 'custom', message: problem });
-    })
-    .optional(),
+  names: checkedPattern((pattern) => patternProblem(pattern, true)).optional(),
   /** Renders are copies that tell how they were made: project, set, shot, view, frame, revision, identity. */
   tellHow: z.boolean().default(true),
   /** Only files that are new or otherwise than in packages of the set that were ready before. */

@@ -1,8 +1,8 @@
 /** `easel batch movie` and `easel batch package`: what leaves the studio, made by a running server and fetched. */
 import { Option } from 'commander';
 import type { BatchReply } from '../../contract/batches.js';
-import { SHEET_KINDS, SHEET_TYPES, type SheetKind } from '../../contract/packages.js';
-import { DELIVERY_FILE_TYPES, type DeliveryFileType } from '../../core/plan/delivery.js';
+import { SHEET_KINDS, SHEET_TYPES } from '../../contract/packages.js';
+import { DELIVERY_FILE_TYPES } from '../../core/image/fileTypes.js';
 import { patternProblem } from '../../core/plan/fileNames.js';
 import { CAPTION_TOKENS } from '../../core/handover/sheets/contact.js';
 import { PAPER_NAMES } from '../../core/handover/sheets/paper.js';
@@ -87,21 +87,12 @@ interface PackageOptions extends ServerOption {
   out: string;
 }
 
-/** Kinds of sheets out of a list. Throws InputError that tells which there are. */
-function sheetKinds(text: string): SheetKind[] {
+/** Values out of a list. @param what each is called. Throws InputError that tells which there are. */
+function listed<T extends string>(text: string, all: readonly T[], option: string, what: string): T[] {
   return text.split(',').map((word) => {
-    const kind = SHEET_KINDS.find((k) => k === word.trim());
-    if (!kind) throw new InputError(`--sheets: "${word.trim()}" is no sheet; there are ${SHEET_KINDS.join(', ')}.`);
-    return kind;
-  });
-}
-
-/** File types out of a list. Throws InputError that tells which there are. */
-function fileTypes(text: string): DeliveryFileType[] {
-  return text.split(',').map((word) => {
-    const type = DELIVERY_FILE_TYPES.find((t) => t === word.trim());
-    if (!type) throw new InputError(`--types: "${word.trim()}" is no file type; there are ${DELIVERY_FILE_TYPES.join(', ')}.`);
-    return type;
+    const found = all.find((value) => value === word.trim());
+    if (!found) throw new InputError(`${option}: "${word.trim()}" is no ${what}; there are ${all.join(', ')}.`);
+    return found;
   });
 }
 
@@ -123,14 +114,14 @@ export const batchPackage: Command<PackageOptions> = {
     new Option('--sheets <list>', `sheets that go with it: ${SHEET_KINDS.join(', ')}`),
     new Option('--sheet-type <type>', 'files of the sheets').choices([...SHEET_TYPES]).default('pdf'),
     new Option('--paper <size>', 'pages of the sheets').choices([...PAPER_NAMES]).default('A3'),
-    new Option('--caption <pattern>', `below renders of the contact sheet, with ${CAPTION_TOKENS.map((t) => `{${t}}`).join(' ')}`),
-    numberOption('--render-width', 'millimetres that renders of the contact sheet are wide, instead of four columns', 10, 800),
+    new Option('--caption <pattern>', `captions of the contact sheet, with ${CAPTION_TOKENS.map((t) => `{${t}}`).join(' ')}`),
+    numberOption('--render-width', 'width of renders on the contact sheet in mm, instead of four columns', 10, 800),
     new Option('--accepted', 'renders that were accepted in Review alone'),
     new Option('--without-movies', 'leave out movies that were made of the shots'),
     new Option('--without-models', 'leave out the models'),
     new Option('--names <pattern>', 'names of the renders, such as {revision}/{shot}/{view}_{frame:4}; as planned without it'),
     new Option('--types <list>', 'file types that go in, such as "png 16"; all without it'),
-    new Option('--without-metadata', 'pack the rendered files themselves, not copies that tell how they were made'),
+    new Option('--without-metadata', 'pack the rendered files themselves, without metadata of how they were made'),
     new Option('--out <file>', 'where to save the ZIP').makeOptionMandatory(),
   ],
   async run(number, options, say) {
@@ -148,10 +139,10 @@ export const batchPackage: Command<PackageOptions> = {
       models: !withoutModels,
       tellHow: !withoutMetadata,
       ...(names !== undefined && { names: checkedNames(names) }),
-      ...(types !== undefined && { types: fileTypes(types) }),
+      ...(types !== undefined && { types: listed(types, DELIVERY_FILE_TYPES, '--types', 'file type') }),
       ...(sheets !== undefined && {
         sheet: {
-          kinds: sheetKinds(sheets),
+          kinds: listed(sheets, SHEET_KINDS, '--sheets', 'sheet'),
           types: [sheetType],
           paper,
           caption,

@@ -214,7 +214,7 @@ export function judgePackage(manifest: Manifest, found: readonly string[]): Audi
 }
 
 /** Sum of what was rendered: that a file tells another revision or shot of the same render is no change. */
-const sumOf = (f: FileEntry): string => (f.kind === 'render' && f.source) || f.sha256;
+export const sumOf = (f: FileEntry): string => (f.kind === 'render' && f.source) || f.sha256;
 
 /** What changed since an earlier delivery, by path: what is new, has other bytes, or is gone. */
 export function changedSince(before: readonly FileEntry[], files: readonly FileEntry[]): PackageChanges {

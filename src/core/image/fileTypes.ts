@@ -49,3 +49,24 @@ export const isForBrowsers = (name: string): boolean => /\.(png|jpe?g|webp|avif)
 
 /** The file of a frame that a person looks at: one that browsers show, else a TIFF. */
 export const fileToShow = (files: readonly string[]): string | undefined => files.find(isForBrowsers) ?? files.find((f) => f.endsWith('.tif'));
+
+/** What files can be, type and bits a channel: what a client can ask for, and a package can have. */
+export const DELIVERY_FILE_TYPES = [
+  'png 8',
+  'png 16',
+  'jpeg 8',
+  'tiff 8',
+  'tiff 16',
+  'tiff 32',
+  'webp 8',
+  'avif 8',
+  'bmp 8',
+  'exr 16',
+  'exr 32',
+  'hdr 32',
+] as const;
+/** One of {@link DELIVERY_FILE_TYPES}. */
+export type DeliveryFileType = (typeof DELIVERY_FILE_TYPES)[number];
+
+/** Type and bits a channel of a file, as "png 16". */
+export const fileTypeOf = ({ type, bits }: { type: FileType; bits: number }): DeliveryFileType => `${type} ${bits}` as DeliveryFileType;

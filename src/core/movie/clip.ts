@@ -1,5 +1,5 @@
 /** How a movie is encoded: BT.709, limited range, exact rate; H.264 in MP4, which plays everywhere, where nothing else is asked. */
-import { type Codec, CODEC_LIST } from './movieOptions.js';
+import { type Codec, CODEC_LIST, codecName } from './movieOptions.js';
 import { type Sound, soundInput, soundOutput } from './sound.js';
 import { parseRate } from '../units/rate.js';
 import type { Size } from '../camera/view.js';
@@ -12,7 +12,7 @@ export function clipProblem({ size, frames, missing }: { size: Size; frames: num
   if (frames < 2) return 'A clip needs at least two frames; this shot has one.';
   if (missing > 0) return `${missing} of ${frames} frames are not rendered yet; resume the batch or render them again first.`;
   if (CODEC_LIST[codec].even && !takesEvenSizes(size)) {
-    return `${CODEC_LIST[codec].label.split(',')[0]} with halved colour needs even sizes, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
+    return `${codecName(codec)} with halved colour needs even sizes, and the frames are ${size.width} × ${size.height}. Change the format sheet to an even size and render again.`;
   }
   return null;
 }

@@ -63,6 +63,9 @@ export const CODEC_LIST: Readonly<Record<Codec, CodecEntry>> = {
   webp: { label: 'Animated WebP', ending: 'webp', probed: 'webp', alpha: true, even: false, quality: true, sound: null },
 };
 
+/** Name of a codec without its container. */
+export const codecName = (codec: Codec): string => CODEC_LIST[codec].label.split(',')[0]!;
+
 /** Whether a codec can keep to a bit rate. */
 export const hasBitRate = (codec: Codec): boolean => CODEC_LIST[codec].quality && codec !== 'webp';
 

@@ -1,6 +1,7 @@
 /** What the client asked for, recorded once; every set is checked against it as it is planned. */
 import * as z from 'zod';
 import { kindOf, type Shot, shotName } from '../shots/kinds.js';
+import { DELIVERY_FILE_TYPES, fileTypeOf } from '../image/fileTypes.js';
 import { PASS_IDS, passOf } from '../image/passes.js';
 import { frameTime, parseRate, rateName } from '../units/rate.js';
 import { groupByShotOutput, type Frame, shotIdOfOutput } from '../frame/frame.js';
@@ -11,24 +12,6 @@ const sizeSchema = z.strictObject({ width: side, height: side });
 
 /** A name as asked for: `*` any letters, `#` one digit, all else as it stands. */
 const patternSchema = z.string().min(1).max(200);
-
-/** File types that a client can ask for: type and bits a channel. */
-export const DELIVERY_FILE_TYPES = [
-  'png 8',
-  'png 16',
-  'jpeg 8',
-  'tiff 8',
-  'tiff 16',
-  'tiff 32',
-  'webp 8',
-  'avif 8',
-  'bmp 8',
-  'exr 16',
-  'exr 32',
-  'hdr 32',
-] as const;
-/** One of {@link DELIVERY_FILE_TYPES}. */
-export type DeliveryFileType = (typeof DELIVERY_FILE_TYPES)[number];
 
 /** Whatever is absent is not asked for. */
 export const deliverySchema = z.strictObject({
@@ -85,7 +68,7 @@ function ofRun(delivery: Delivery, sheet: FormatSheet, shot: Shot, own: readonly
     found.push({ message: `is ${times(size)}, which is not accepted`, fix: `Use ${delivery.sizes.map(times).join(' or ')}.` });
   if (moving && delivery.rates && !delivery.rates.some((r) => frameTime(1, parseRate(r)) === frameTime(1, parseRate(sheet.rate))))
     found.push({ message: `runs at ${rateName(sheet.rate)}`, fix: `Use ${delivery.rates.map(rateName).join(' or ')} frames per second.` });
-  const files = fileFormats(sheet).map((f) => `${f.type} ${f.bits}`);
+  const files = fileFormats(sheet).map(fileTypeOf);
   const lacking = delivery.files?.filter((f) => !files.includes(f)) ?? [];
   if (lacking.length > 0) found.push({ message: `has no ${lacking.join(', ')}`, fix: 'Add it to the files.' });
   const passes = delivery.passes?.filter((p) => !sheet.passes.includes(p)) ?? [];

@@ -1,6 +1,6 @@
 /** Files of a frame out of its passes: graded, and written in every type. They may come from a film or from a master. */
 import * as L from '../../../kernel/layout.js';
-import { EXTENSIONS, holdsAllPasses, isLinear } from '../../core/image/fileTypes.js';
+import { type DeliveryFileType, EXTENSIONS, fileTypeOf, holdsAllPasses, isLinear } from '../../core/image/fileTypes.js';
 import { hasAlpha, passOf, type PassId } from '../../core/image/passes.js';
 import { compositeLines } from '../../core/image/mix.js';
 import { applyGrade, type Grade } from '../../core/image/grade.js';
@@ -34,8 +34,7 @@ export function keepsSingles({ type, bits }: FileFormat): boolean {
 /** What each of a frame's files is. */
 export interface FileDescription {
   name: string;
-  /** Type and bits a channel, as "png 16". */
-  type: string;
+  type: DeliveryFileType;
   /** "all" where the file holds every pass. */
   pass: PassId | 'all';
   alpha: boolean;
@@ -49,7 +48,7 @@ function keepsAlpha(id: PassId, { transparent }: Pick<Frame, 'transparent'>): bo
 /** Of each pass in each format; OpenEXR holds all passes in one, unless it is split into files. */
 export function describeFiles(frame: Frame): FileDescription[] {
   return frame.files.flatMap((f): FileDescription[] => {
-    const type = `${f.type} ${f.bits}`;
+    const type = fileTypeOf(f);
     if (holdsAllPasses(f))
       return [{ name: `${frame.name}.exr`, type, pass: 'all', alpha: frame.passes.some((p) => keepsAlpha(p, frame) || p === 'alpha') }];
     return frame.passes.map((pass, i) => ({ name: `${frame.passNames[i]!}.${EXTENSIONS[f.type]}`, type, pass, alpha: keepsAlpha(pass, frame) }));

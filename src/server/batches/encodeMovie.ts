@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process';
 import { createReadStream } from 'node:fs';
 import { Readable, type Writable } from 'node:stream';
-import { type Codec, CODEC_LIST } from '../../core/movie/movieOptions.js';
+import { type Codec, codecName } from '../../core/movie/movieOptions.js';
 import { encoderFacts, findFfmpeg } from '../../engine/node/ffmpeg.js';
 import { ServerError } from '../errors.js';
 import type { MovieFrame } from './movieFrames.js';
@@ -12,8 +12,10 @@ import { packSequence } from './packSequence.js';
 export function refuseLacked(codec: Codec): void {
   const { lacks, version } = encoderFacts();
   if (codec === 'sequence' || !lacks.includes(codec)) return;
-  const name = CODEC_LIST[codec].label.split(',')[0];
-  throw new ServerError('unusable', `ffmpeg ${version} cannot write ${name}. Choose another codec, or install a build of ffmpeg that can.`);
+  throw new ServerError(
+    'unusable',
+    `ffmpeg ${version} cannot write ${codecName(codec)}. Choose another codec, or install a build of ffmpeg that can.`,
+  );
 }
 
 /** Pictures of a movie with the arguments of its encoder, or with the name that those of a sequence bear. */

@@ -2,7 +2,7 @@
 import { mkdir, readFile, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { NewPackage } from '../../contract/packages.js';
-import { changedSince } from '../../core/handover/audit.js';
+import { changedSince, sumOf } from '../../core/handover/audit.js';
 import {
   CHECKSUMS_FILE,
   checksumLines,
@@ -110,10 +110,13 @@ export async function buildPackage(build: Build, before: readonly FileEntry[] | 
   await rm(folder, { recursive: true, force: true });
   await mkdir(folder, { recursive: true });
   const files = runs.flatMap((r) => r.files);
+  // What is left out since the client has it already is not copied before.
+  const held = new Map(asked.onlyChanged ? before?.map((f) => [f.path, sumOf(f)]) : []);
   const entries: FileEntry[] = [];
   for (const [i, file] of files.entries()) {
     signal.throwIfAborted();
-    entries.push(await packFile(file, path.join(folder, file.entry.path)));
+    const { entry } = file;
+    entries.push(held.get(entry.path) === sumOf(entry) ? entry : await packFile(file, path.join(folder, entry.path)));
     onProgress(i + 1, files.length);
   }
   const all = [...entries, ...(await writeExtras(build, runs))];

@@ -8,7 +8,6 @@ import { evenly } from '../../core/handover/sheets/strips.js';
 import type { FrameSun } from '../../core/stage/daylight.js';
 import type { ShownFile } from '../../engine/node/reviewTask.js';
 import { shownFile } from '../results/shownFile.js';
-import type { DeliveryFileType } from '../../core/plan/delivery.js';
 import { effectiveSettings } from '../../core/plan/formatSheet.js';
 import type { SetFile } from '../../core/plan/set.js';
 import { frameStride } from '../../core/plan/selection.js';
@@ -125,7 +124,7 @@ async function packRun(
     ({ size } = frame);
     for (const described of describeFiles(frame)) {
       const { name: file, type, pass, alpha } = described;
-      if (asked.types && !asked.types.includes(type as DeliveryFileType)) continue;
+      if (asked.types && !asked.types.includes(type)) continue;
       const at = written.indexOf(file);
       const known = sums[at] ?? { bytes: 0, sha256: ''.padEnd(64, '0') };
       const entry = { kind: 'render' as const, ...frame.size, type, alpha, run: key, number: row.number, pass, identity: row.identity };

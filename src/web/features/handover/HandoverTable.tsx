@@ -1,7 +1,7 @@
 /** What of a set can be handed over, a row a run with its movies, and the renders that go out. */
 import type { ReactNode } from 'react';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
-import type { DeliveryFileType } from '../../../core/plan/delivery.js';
+import { type DeliveryFileType, fileTypeOf } from '../../../core/image/fileTypes.js';
 import { effectiveSettings, fileFormats } from '../../../core/plan/formatSheet.js';
 import type { SetFile } from '../../../core/plan/set.js';
 import { frameImageUrl } from '../../ui/Thumbnail.js';
@@ -27,7 +27,7 @@ function notAsked(row: HandoverRow, { delivery, sheet, shots }: SetFile): string
 
 /** Types of files that shots of a set have. */
 export function fileTypesOf({ sheet, shots }: SetFile): DeliveryFileType[] {
-  const types = shots.flatMap((shot) => fileFormats(effectiveSettings(sheet, shot)).map((f) => `${f.type} ${f.bits}` as DeliveryFileType));
+  const types = shots.flatMap((shot) => fileFormats(effectiveSettings(sheet, shot)).map(fileTypeOf));
   return [...new Set(types)];
 }
 

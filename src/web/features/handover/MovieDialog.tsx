@@ -3,7 +3,7 @@ import type { ReactNode } from 'react';
 import { Dialog } from 'radix-ui';
 import useSWR from 'swr';
 import type { EncoderReply } from '../../../contract/packages.js';
-import { CODEC_LIST } from '../../../core/movie/movieOptions.js';
+import { codecName } from '../../../core/movie/movieOptions.js';
 import { fileSize } from '../../app/format.js';
 import { get } from '../../state/api.js';
 import { Button } from '../../ui/controls.js';
@@ -38,7 +38,7 @@ export function MovieDialog({ row, onDone }: { row: HandoverRow; onDone: () => v
           <span className="flex items-center gap-3">
             <span className="mr-auto text-sm text-graphite" data-testid="encoder">
               {encoder && (encoder.shipped ? MESSAGES.shippedEncoder(encoder.version) : MESSAGES.systemEncoder(encoder.version))}
-              {encoder && encoder.lacks.length > 0 && ` ${MESSAGES.encoderLacks(encoder.lacks.map((c) => CODEC_LIST[c].label.split(',')[0]!))}`}
+              {encoder && encoder.lacks.length > 0 && ` ${MESSAGES.encoderLacks(encoder.lacks.map(codecName))}`}
             </span>
             <Button disabled={busy} title={HELP.estimateSize} onClick={foresee}>
               {LABELS.estimateSize}

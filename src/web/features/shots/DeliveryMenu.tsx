@@ -2,7 +2,8 @@
 import { fieldProblem } from '../../../core/base/issues.js';
 import { type ReactNode, useMemo } from 'react';
 import { Popover } from 'radix-ui';
-import { DELIVERY_FILE_TYPES, type Delivery, deliveryFindings, deliverySchema } from '../../../core/plan/delivery.js';
+import { DELIVERY_FILE_TYPES } from '../../../core/image/fileTypes.js';
+import { type Delivery, deliveryFindings, deliverySchema } from '../../../core/plan/delivery.js';
 import { COMMON_RATES, parseRate, rateName } from '../../../core/units/rate.js';
 import { readSizes } from '../../../core/plan/sizes.js';
 import { useWorkspace } from '../../app/workspace.js';

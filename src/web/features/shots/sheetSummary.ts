@@ -1,6 +1,6 @@
 /** What a format sheet says, in few words: its file types, its aspect, and all of it in one line. */
 import { QUALITY_LEVELS, resolveSampling } from '../../../core/frame/settings.js';
-import type { DeliveryFileType } from '../../../core/plan/delivery.js';
+import type { DeliveryFileType } from '../../../core/image/fileTypes.js';
 import type { FormatSheet } from '../../../core/plan/formatSheet.js';
 import { rateName } from '../../../core/units/rate.js';
 import { LABELS } from './sheetWords.js';
