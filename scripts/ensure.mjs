@@ -1,4 +1,5 @@
 // Installs what a fresh machine lacks: the packages, and with --test a Chromium, ffprobe and models by others.
+// With --build it also builds, since SQLite is compiled on one core and the others would wait; --unpack ends before that.
 import { spawn, spawnSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import path from 'node:path';
@@ -8,10 +9,9 @@ const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 process.chdir(root);
 
 /** Ends with the code of the command; one that fails ends this program, with what to do. */
-function run(command, args) {
+function run(command, args, env = {}) {
   process.stdout.write(`${command} ${args.join(' ')}\n`);
-  // Sources of native packages are compiled on all cores.
-  const child = spawn(command, args, { stdio: 'inherit', env: { JOBS: 'max', ...process.env } });
+  const child = spawn(command, args, { stdio: 'inherit', env: { ...env, ...process.env } });
   return new Promise((resolve) => {
     const end = (code) => {
       if (code === 0) return resolve();
@@ -25,10 +25,16 @@ function run(command, args) {
 
 const has = (command) => spawnSync(command, ['--version'], { stdio: 'ignore' }).error === undefined;
 
-async function installPackages() {
+async function unpackPackages() {
   // npm writes this file last, so an install that was cut off is made again.
-  if (!existsSync('node_modules/.package-lock.json') || !existsSync('node_modules/sqlite3/build/Release/node_sqlite3.node'))
-    await run('npm', ['ci', '--no-audit', '--no-fund']);
+  if (!existsSync('node_modules/.package-lock.json')) await run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund']);
+}
+
+/** Runs what packages do at their install: the one that takes long compiles SQLite where no compiled one can be had. */
+async function preparePackages() {
+  if (existsSync('node_modules/sqlite3/build/Release/node_sqlite3.node')) return;
+  // With -O3, which it would take, the compiler needs half as long again.
+  await run('npm', ['rebuild'], { JOBS: 'max', CFLAGS: '-O2' });
 }
 
 async function installPrograms() {
@@ -55,5 +61,12 @@ async function installPrograms() {
   }
 }
 
-// One waits for compilers, the other for the network.
-await Promise.all([installPackages(), ...(process.argv.includes('--test') ? [installPrograms()] : [])]);
+const wants = (flag) => process.argv.includes(flag);
+
+async function installAndBuild() {
+  if (wants('--test')) await installPrograms();
+  if (wants('--build')) await run(process.execPath, ['scripts/build.mjs']);
+}
+
+await unpackPackages();
+if (!wants('--unpack')) await Promise.all([preparePackages(), installAndBuild()]);
