@@ -8,7 +8,7 @@ import { fileURLToPath } from 'node:url';
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 process.chdir(root);
 
-/** Ends with the code of the command; one that fails ends this program, with what to do. */
+/** Ends with the code of the command; one that fails ends this program, with what to do. What the user's own environment sets goes before `env`. */
 function run(command, args, env = {}) {
   process.stdout.write(`${command} ${args.join(' ')}\n`);
   const child = spawn(command, args, { stdio: 'inherit', env: { ...env, ...process.env } });
