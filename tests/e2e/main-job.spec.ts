@@ -113,7 +113,7 @@ test('a model goes in; stills, a turntable and a movie come out, through a crash
   await page.getByLabel('Frames', { exact: true }).fill('24');
   await page.getByLabel('Frames', { exact: true }).press('Enter');
   await expect(page.getByText('15° per frame').first()).toBeVisible();
-  await expect(page.getByText('2 shots · 25 frames · 00:00:01:00 moving')).toBeVisible();
+  await expect(page.getByText('2 shots · 25 frames · 1 s moving')).toBeVisible();
   // Small frames are drawn by the kernel.
   await until(
     async () =>

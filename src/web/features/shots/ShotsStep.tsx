@@ -10,7 +10,6 @@ import type { SetFile } from '../../../core/plan/set.js';
 import { subjectBounds } from '../../../core/planning/planFrames.js';
 import { kindOf, type Shot, SHOT_KINDS } from '../../../core/shots/kinds.js';
 import { frameTime, parseRate } from '../../../core/units/rate.js';
-import { timecode } from '../../../core/units/timecode.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { useWorkspace } from '../../app/workspace.js';
@@ -69,10 +68,9 @@ function groupFrames(file: SetFile, frames: Frame[]): Map<string, Frame[]> {
 function planFacts(file: SetFile, frames: Frame[], framesOf: Map<string, Frame[]>): string {
   const rate = parseRate(file.sheet.rate);
   const moving = file.shots.filter((s) => kindOf(s).moving).reduce((n, s) => n + (framesOf.get(s.id)?.length ?? 0), 0);
-  return MESSAGES.movingS(
+  return MESSAGES.planFacts(
     pluralize(file.shots.length, LABELS.shotCount),
     pluralize(frames.length, LABELS.frame),
-    timecode(moving, rate),
     Number(frameTime(moving, rate).toFixed(2)),
   );
 }

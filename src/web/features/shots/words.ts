@@ -98,7 +98,7 @@ export const MESSAGES = {
   renderFramesOf: (frames: number, length: number) => `Render frames: ${frames} of ${length}`,
   oneSizeExtraSizes: 'One size. Extra sizes belong to the format sheet.',
   aSunStudyNeeds: 'A sun study needs a site, and the set has none yet.',
-  movingS: (count: string, count2: string, moving: string, rate: number) => `${count} · ${count2} · ${moving} moving, ${rate} s`,
+  planFacts: (shots: string, frames: string, seconds: number) => `${shots} · ${frames} · ${seconds} s moving`,
   aStillRendersEach:
     'A still renders each view once. A turntable turns the subject; a sun study, a walkthrough and a section reveal move through time.',
   overrides: (list: string) => `Overrides: ${list}`,
