@@ -88,7 +88,7 @@ describe('every type, read by libvips and by ffmpeg', () => {
     if (format.type === 'jpeg') expect((await sharp(file).metadata()).chromaSubsampling).toBe('chroma' in format ? '4:2:0' : '4:4:4');
   });
 
-  it.each(['png', 'jpeg', 'tiff', 'webp', 'avif'] as const)('%s of 8 bits says that it is sRGB, and what made it', async (type) => {
+  it.each(['jpeg', 'tiff', 'webp', 'avif'] as const)('%s of 8 bits says that it is sRGB, and what made it', async (type) => {
     const { icc, xmp, hasProfile } = await sharp(await encodeImage(display, width, height, { type, bits: 8, quality: 90 }, maker)).metadata();
     expect(hasProfile).toBe(true);
     // Names in profiles are of two bytes a letter (ICC.1, multiLocalizedUnicodeType).
@@ -145,12 +145,14 @@ describe('every type, read by libvips and by ffmpeg', () => {
     });
   });
 
-  it('PNG of 16 bits says so by its chunk sRGB, before the pixels', async () => {
-    const file = await encodeImage(display, width, height, { type: 'png', bits: 16, quality: 100 }, maker);
+  it.each([8, 16] as const)('PNG of %d bits says so by its chunk sRGB, before the pixels', async (bits) => {
+    const file = await encodeImage(display, width, height, { type: 'png', bits, quality: 100 }, maker);
     const chunks: string[] = [];
     for (let at = 8; at < file.length; at += 12 + file.readUInt32BE(at)) chunks.push(file.toString('latin1', at + 4, at + 8));
     expect(chunks.indexOf('sRGB')).toBe(1);
     expect(chunks.indexOf('IDAT')).toBeGreaterThan(1);
+    // Beside it, a profile would be a second word on the same (PNG, Third Edition, 11.3.2.5).
+    expect(chunks).not.toContain('iCCP');
     expect((await sharp(file).metadata()).xmp!.toString()).toContain('Cold Easel, engine 10');
   });
 });

@@ -36,15 +36,14 @@ export async function encodeBands(
   const channels = (values!.length / (width * height)) as 3 | 4;
   if (format.type === 'bmp') return bmpOf(values as Uint8Array, width, height, channels, format.dpi);
   const image = sharp(values!, { raw: { width, height, channels }, limitInputPixels: false });
-  // In a PNG the library packs it into a chunk that readers do not expect it in, and that cannot be written anew.
-  if (maker !== undefined && format.type !== 'png') image.withXmp(xmpPacket(maker).toString());
-  // With a profile sharp converts 16 bits by it, and other values come out; PNG has a chunk that says the same.
   if (deep) image.toColourspace('rgb16');
-  else if (format.dpi === undefined) image.withIccProfile('srgb');
+  if (format.type === 'png') return withChunks(await inType(image, format).toBuffer(), format.dpi, maker);
+  if (maker !== undefined) image.withXmp(xmpPacket(maker).toString());
+  // With a profile sharp converts 16 bits by it, and other values come out.
+  if (!deep && format.dpi === undefined) image.withIccProfile('srgb');
   // It sets the same profile.
-  else image.withMetadata({ density: format.dpi });
-  const bytes = await inType(image, format).toBuffer();
-  return format.type === 'png' ? withChunks(bytes, deep, format.dpi, maker) : bytes;
+  else if (!deep) image.withMetadata({ density: format.dpi });
+  return inType(image, format).toBuffer();
 }
 
 /** With a header of version 5, which says sRGB, and alpha that colours are not multiplied by. */
@@ -85,14 +84,17 @@ function densityChunk(dpi: number): Buffer {
   return pngChunk('pHYs', content);
 }
 
-/** Says what made it; one of 16 bits says sRGB, and the density in place of the library's own where there is one. */
-function withChunks(png: Buffer, deep: boolean, dpi: number | undefined, maker: string | undefined): Buffer {
+/**
+ * Says that it is sRGB, its density, and what made it: the library would send each pixel through a profile, which takes longer than the
+ * rest of a small file and is undone by each reader, and has another chunk for XMP than readers expect.
+ */
+function withChunks(png: Buffer, dpi: number | undefined, maker: string | undefined): Buffer {
   const own = [
-    ...(deep ? [SRGB_CHUNK] : []),
-    ...(deep && dpi !== undefined ? [densityChunk(dpi)] : []),
+    SRGB_CHUNK,
+    ...(dpi === undefined ? [] : [densityChunk(dpi)]),
     ...(maker === undefined ? [] : [pngChunk('iTXt', Buffer.concat([XMP_PREFIX, xmpPacket(maker)]))]),
   ];
   const rest = png.subarray(AFTER_HEADER);
-  const others = deep && dpi !== undefined ? pngChunks(rest).filter((c) => c.toString('latin1', 4, 8) !== 'pHYs') : [rest];
+  const others = dpi !== undefined ? pngChunks(rest).filter((c) => c.toString('latin1', 4, 8) !== 'pHYs') : [rest];
   return Buffer.concat([png.subarray(0, AFTER_HEADER), ...own, ...others]);
 }
