@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { closedHall } from '../../../bench/scenes.js';
-import { unionRegion, renderSteps, tilesOfRegion } from './renderSteps.js';
+import { unionRegion, renderSteps, takeFollowing, tilesOfRegion } from './renderSteps.js';
 import { frameFor } from '../../../tests/support/trace.js';
 
 const hall = closedHall(1);
@@ -44,5 +44,24 @@ describe('the stages of a frame', () => {
     expect(unionRegion(tiles)).toEqual({ x: 32, y: 0, width: 64, height: 32 });
     const whole = unionRegion(tilesOfRegion({ type: 'finish', from: 0, to: 0 }, 1, frame(48, true), 32, { region }));
     expect(whole).toEqual({ x: 0, y: 0, width: 200, height: 100 });
+  });
+
+  it('lets a worker go on by itself where its tile is the whole picture', () => {
+    const steps = (size: { width: number; height: number }, options = {}) => {
+      const plain = { ...frame(48, true), size };
+      const [first, ...stages] = renderSteps(plain, options);
+      const tiles = (s: (typeof stages)[number]) => tilesOfRegion(s, 1, plain, 32, options);
+      const then = takeFollowing(stages, tiles(first!)[0]!, tiles);
+      return { then: then!.map(({ type }) => type), left: stages.map(({ type }) => type) };
+    };
+    // What the host does itself, and samples that may be ended before they are begun, are not left to the worker.
+    expect(steps({ width: 32, height: 16 })).toMatchObject({
+      then: ['foresee'],
+      left: ['share', 'trace', 'prepare', 'smooth', ...new Array(5).fill('level'), 'finish'],
+    });
+    expect(steps({ width: 32, height: 16 }, { enough: {} })).toMatchObject({ then: [] });
+    expect(steps({ width: 64, height: 16 })).toMatchObject({ then: [] });
+    const develop = { resume: { samples: 47 } };
+    expect(steps({ width: 32, height: 16 }, develop).then).toEqual([]);
   });
 });

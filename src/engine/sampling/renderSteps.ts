@@ -144,6 +144,22 @@ export function tilesOfRegion(
   return list;
 }
 
+/**
+ * Takes from the stages in line those that are as much as this one task at the same tile, and returns what they do: a worker that has
+ * the whole picture needs nobody's word to go on. Samples are left, since they may be ended before they are begun.
+ */
+export function takeFollowing(stages: RenderStep[], task: TaskMessage, tiles: (stage: RenderStep) => TaskMessage[]): TaskMessage['then'] {
+  const isSame = (t: TaskMessage): boolean => t.x === task.x && t.y === task.y && t.width === task.width && t.height === task.height;
+  const following: NonNullable<TaskMessage['then']>[number][] = [];
+  for (let next = stages[0]; next && next.type !== 'trace'; next = stages[0]) {
+    const [only, ...more] = tiles(next);
+    if (!only || more.length > 0 || !isSame(only)) break;
+    following.push({ type: only.type, from: only.from, to: only.to });
+    stages.shift();
+  }
+  return following;
+}
+
 /** The rectangle that tasks cover between them. */
 export function unionRegion(tasks: TaskMessage[]): Region {
   const x = Math.min(...tasks.map((t) => t.x));

@@ -62,6 +62,8 @@ export interface RenderJob {
   resolve: (picture: LinearRender) => void;
   reject: (error: Error) => void;
   started: boolean;
+  /** Places of the workers that know its frame. */
+  told: Set<number>;
   /** When its first task was made, milliseconds. */
   startedAt: number;
   slot: number;

@@ -27,6 +27,7 @@ export function createJob(
     options,
     priority: options.priority ?? 0,
     started: false,
+    told: new Set(),
     startedAt: 0,
     slot: -1,
     record: 0,
@@ -122,6 +123,13 @@ export function finishEarly(job: RenderJob, why: LinearRender['ended']): void {
   const keep = job.samples === 0 ? job.stages.findIndex((s) => s.type === 'trace') : -1;
   const develop = [...resolveSteps(job.frame.sampling), ...job.stages.filter((s) => s.type === 'lines')];
   job.stages = [...(keep >= 0 ? [job.stages[keep]!] : []), ...develop];
+}
+
+/** Ends the sampling where the time for it is over. */
+export function endInTime(job: RenderJob): void {
+  const { seconds } = job.frame.sampling;
+  const samplesNext = job.stages[0]?.type === 'trace' && job.samples > 0;
+  if (samplesNext && seconds > 0 && performance.now() - job.startedAt > seconds * 1000) finishEarly(job, 'time');
 }
 
 /** The picture of a job whose last task is done. `release` gives its memory back. */

@@ -59,6 +59,8 @@ export interface TaskMessage {
   /** Samples of a trace; the number of a level, or of those before `finish`. */
   from: number;
   to: number;
+  /** Where the tile is the whole picture: what is done to it next, in turn, without asking. */
+  then?: readonly Pick<TaskMessage, 'type' | 'from' | 'to'>[];
 }
 
 /** Where in a frame a worker is: pixels of the frame, from its top left corner. */
@@ -74,13 +76,15 @@ export interface TileInWork {
 /** All that a worker is told. */
 export type ToWorker = AttachMessage | DetachMessage | FrameMessage | DropMessage | TaskMessage;
 
-/** A task is done. */
+/** A task is done, and what was to be done next. */
 export interface DoneMessage {
   type: 'done';
   job: number;
-  task: TaskMessage['type'];
-  /** Milliseconds in the kernel. */
+  /** The task itself counted. */
+  steps: number;
+  /** Milliseconds in the kernel, and what of it went into samples. */
   busy: number;
+  traced: number;
 }
 
 /** A task failed. */

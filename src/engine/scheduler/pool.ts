@@ -3,7 +3,7 @@
  * tile of another; some tasks lie at each worker, so that none waits for a message.
  */
 import { AbortedError, DeadlyFrameError, type LinearRender, type RenderOptions, type RenderJob, type WorkStats } from './job.js';
-import { createJob, finishedRender, finishEarly, frameMessage, isRepeatable, liveFilm, shareSamples, takeMemory } from './jobSteps.js';
+import { createJob, endInTime, finishedRender, finishEarly, frameMessage, isRepeatable, liveFilm, shareSamples, takeMemory } from './jobSteps.js';
 import * as L from '../../../kernel/layout.js';
 import type { Frame } from '../../core/frame/frame.js';
 import type { CompiledScene } from '../scene/compile.js';
@@ -11,10 +11,10 @@ import { MAX_TILE } from '../upload/tileMemory.js';
 import { BufferPool } from './bufferPool.js';
 import { Crew, type CrewOptions } from './crew.js';
 import { Holds } from './holds.js';
-import type { FromWorker, TaskMessage, Thread } from './messages.js';
+import type { DoneMessage, FromWorker, TaskMessage, Thread } from './messages.js';
 import { SceneCache } from './sceneCache.js';
 import { WorkSpan } from './workSpan.js';
-import { type RenderStep, renderSteps, tilesOfRegion } from '../sampling/renderSteps.js';
+import { type RenderStep, renderSteps, takeFollowing, tilesOfRegion } from '../sampling/renderSteps.js';
 
 // So many tiles outlast the moments in which the host is busy with something else.
 const TASKS_PER_WORKER = 6;
@@ -84,7 +84,7 @@ export class Pool {
   async render(hash: string, scene: () => Promise<CompiledScene> | CompiledScene, frame: Frame, options: RenderOptions = {}): Promise<LinearRender> {
     if (this.broken) throw this.broken;
     let attached = this.scenes.get(hash) ?? this.scenes.attach(hash, await scene());
-    // Between the await and now another scene may have pushed this one out.
+    // Another scene may have pushed this one out meanwhile.
     if (this.scenes.get(hash) !== attached) attached = this.scenes.attach(hash, await scene());
     if (options.signal?.aborted) throw new AbortedError();
     return new Promise((resolve, reject) => {
@@ -121,7 +121,6 @@ export class Pool {
     job.started = true;
     takeMemory(job, this.buffers);
     job.record = job.scene.host.lay(slot, job.frame);
-    for (let place = 0; place < this.workers; place++) this.crew.tell(place, frameMessage(job, place));
     job.options.onStart?.(liveFilm(job, () => this.crew.tilesOf(job.id)));
     this.begin(job);
     return true;
@@ -149,9 +148,7 @@ export class Pool {
   /** Goes on to the job's next stage; ends it after the last. */
   private nextStage(job: RenderJob): void {
     if (job.ended) return;
-    const { seconds } = job.frame.sampling;
-    const next = job.stages[0];
-    if (next?.type === 'trace' && job.samples > 0 && seconds > 0 && performance.now() - job.startedAt > seconds * 1000) finishEarly(job, 'time');
+    endInTime(job);
     const stage = job.stages.shift();
     if (!stage) {
       this.end(job, null);
@@ -172,6 +169,7 @@ export class Pool {
     job.tasks = this.tiles(stage, job);
     job.left = job.tasks.length;
     if (job.left === 0) this.nextStage(job);
+    else if (job.left === 1) job.tasks[0]!.then = takeFollowing(job.stages, job.tasks[0]!, (s) => this.tiles(s, job));
   }
 
   private next(): { job: RenderJob; task: TaskMessage } | null {
@@ -201,6 +199,8 @@ export class Pool {
         if (!found) return;
         this.span.begin();
         found.job.inFlight++;
+        if (!found.job.told.has(place)) this.crew.tell(place, frameMessage(found.job, place));
+        found.job.told.add(place);
         this.crew.give(place, found.task);
         free = true;
       }
@@ -216,7 +216,7 @@ export class Pool {
     if (job) {
       job.inFlight--;
       if (message.type === 'fault') this.end(job, new Error(message.message));
-      else if (!job.restart) this.account(job, message.task, message.busy);
+      else if (!job.restart) this.account(job, message);
       this.settle(job);
     }
     this.dispatch();
@@ -231,7 +231,7 @@ export class Pool {
   /** A new worker is told what the others know, and what was at the old one is done again. */
   private takeUp(place: number, tasks: TaskMessage[]): void {
     this.scenes.attachTo(place);
-    for (const job of this.jobs) if (job.started) this.crew.tell(place, frameMessage(job, place));
+    for (const job of this.jobs) job.told.delete(place);
     tasks.forEach((task, i) => {
       const job = this.jobOf(task.job);
       if (!job) return;
@@ -253,11 +253,11 @@ export class Pool {
   /** Jobs that were ended while tasks of theirs were still at workers. */
   private readonly leaving = new Map<number, RenderJob>();
 
-  private account(job: RenderJob, task: TaskMessage['type'], busy: number): void {
+  private account(job: RenderJob, { steps, busy, traced }: DoneMessage): void {
     job.busy += busy;
-    job.done++;
-    if (task === 'trace') job.traced += busy;
-    this.span.add(task, busy);
+    job.done += steps;
+    job.traced += traced;
+    this.span.add(busy, traced);
     job.left--;
     if (job.ended) return;
     job.options.onProgress?.(Math.min(1, job.done / job.total));
@@ -285,7 +285,7 @@ export class Pool {
   /** Frees an ended job's slot once no worker can write for it any more. */
   private leave(job: RenderJob): void {
     if (job.inFlight > 0 || !this.leaving.delete(job.id)) return;
-    if (job.started) this.crew.tellAll({ type: 'drop', job: job.id });
+    for (const place of job.told) this.crew.tell(place, { type: 'drop', job: job.id });
     if (job.started) job.scene.free.push(job.slot);
     this.buffers.recycle(job.film, job.out, job.lines);
     this.buffers.recyclePlanes(job.planes);

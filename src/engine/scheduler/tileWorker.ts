@@ -15,16 +15,16 @@ interface LoadedSceneInWorker {
 interface FilmMemory extends FrameMessage {
   sums: Float32Array;
   picture: Float32Array;
-  /** The kernel over the denoiser's memory. */
+  /** The kernel over the denoiser's memory, once it is used. */
   filter: Kernel | null;
 }
 
-function checkpointOf(message: FrameMessage, module: WebAssembly.Module): FilmMemory {
+function checkpointOf(message: FrameMessage): FilmMemory {
   return {
     ...message,
     sums: new Float32Array(message.film),
     picture: new Float32Array(message.out),
-    filter: message.planes ? instantiate(module, message.planes.memory) : null,
+    filter: null,
   };
 }
 
@@ -67,7 +67,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     const { width, height } = task;
     const { memory, room, tile } = film.planes!;
     const { pitch, plane } = room;
-    const filter = film.filter!;
+    const filter = (film.filter ??= instantiate(module, memory));
     const guides = initialState(room.guides, room, task, film.top);
     const set = (level: number): number => initialState(room.sets[level % 2]!, room, task, film.top);
     // Until the first level writes there, the other set's luminance is free.
@@ -103,17 +103,23 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
     }
   };
 
-  const work = (task: TaskMessage): void => {
-    const film = films.get(task.job);
-    const scene = film && scenes.get(film.scene);
-    if (!film || !scene) return; // dropped while the task was on its way
-    const started = now();
+  const takeStep = (film: FilmMemory, scene: LoadedSceneInWorker, task: TaskMessage): void => {
     if (task.type === 'trace') trace(film, scene, task);
     else if (task.type === 'foresee') foresee(film, scene, task);
     else if (task.type === 'average') average(film, task);
     else if (task.type === 'lines') lines(film, scene);
     else denoise(film, task);
-    send({ type: 'done', job: task.job, task: task.type, busy: now() - started });
+  };
+
+  const work = ({ then = [], ...task }: TaskMessage): void => {
+    const film = films.get(task.job);
+    const scene = film && scenes.get(film.scene);
+    if (!film || !scene) return; // dropped while the task was on its way
+    const started = now();
+    takeStep(film, scene, task);
+    const first = now() - started;
+    for (const step of then) takeStep(film, scene, { ...task, ...step });
+    send({ type: 'done', job: task.job, steps: 1 + then.length, busy: now() - started, traced: task.type === 'trace' ? first : 0 });
   };
 
   return (message) => {
@@ -128,7 +134,7 @@ export function makeTracer(module: WebAssembly.Module, send: (message: FromWorke
         scenes.delete(message.scene);
         return;
       case 'frame':
-        films.set(message.job, checkpointOf(message, module));
+        films.set(message.job, checkpointOf(message));
         return;
       case 'drop':
         films.delete(message.job);

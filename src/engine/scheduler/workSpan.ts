@@ -1,6 +1,5 @@
 /** How long workers had work since a span of measurement began, in milliseconds. */
 import type { WorkStats } from './job.js';
-import type { TaskMessage } from './messages.js';
 
 /** How much of a span of work was tracing, and how much waiting. */
 export class WorkSpan {
@@ -13,9 +12,9 @@ export class WorkSpan {
     this.started ||= performance.now();
   }
 
-  add(task: TaskMessage['type'], busy: number): void {
+  add(busy: number, traced: number): void {
     this.busy += busy;
-    if (task === 'trace') this.traced += busy;
+    this.traced += traced;
   }
 
   /** In seconds. */
