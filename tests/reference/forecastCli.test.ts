@@ -40,7 +40,11 @@ beforeAll(async () => {
   const shots = [LAMP_SHOTS.shots[0]!, { ...LAMP_SHOTS.shots[1]!, frames: 12 }];
   const quick = { ...LAMP_SHOTS.sheet, quality: 'quick' };
   writeFileSync(file('still.json'), JSON.stringify({ ...LAMP_SHOTS, sheet: quick, views: LAMP_SHOTS.views.slice(0, 1), shots: [STILL] }));
-  writeFileSync(file('lamp.json'), JSON.stringify({ ...LAMP_SHOTS, sheet: { ...LAMP_SHOTS.sheet, quality: 'final' }, shots }));
+  for (const [name, quality] of [
+    ['lamp.json', 'draft'],
+    ['final.json', 'final'],
+  ])
+    writeFileSync(file(name!), JSON.stringify({ ...LAMP_SHOTS, sheet: { ...LAMP_SHOTS.sheet, quality }, shots }));
 });
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
@@ -64,7 +68,7 @@ longTest('with an hour that is too soon it offers changes', () => {
   // A minute at least, of which the command takes some seconds to start: an hour that is past is tomorrow's.
   const soon = new Date(Date.now() + 120_000);
   const by = `${soon.getHours()}:${String(soon.getMinutes()).padStart(2, '0')}`;
-  const { status, stdout, stderr } = easel(file('lamp.json'), '--model', file('a.glb'), '--by', by, '--json');
+  const { status, stdout, stderr } = easel(file('final.json'), '--model', file('a.glb'), '--by', by, '--json');
   expect(status).toBe(0);
   const { seconds, choices } = JSON.parse(stdout) as Result;
   expect(choices!.map((c) => c.kind)).toEqual(['samples', 'size', 'frames', 'shot']);
