@@ -1,6 +1,7 @@
 import { Document } from '@gltf-transform/core';
 import { KHRTextureBasisu } from '@gltf-transform/extensions';
 import { describe, expect, it } from 'vitest';
+import { KTX2_SAMPLES } from '../../tests/support/ktx2Samples.js';
 import { northmere } from '../../demo/northmere.js';
 import { tern } from '../../demo/tern.js';
 import { blockObj } from '../../tests/support/box.js';
@@ -30,17 +31,21 @@ function volume(model: Model): number {
 }
 
 describe('GLB', () => {
-  it('leaves a KTX2 texture out and says so; the rest is read', async () => {
+  it('has its KTX2 textures, and refuses one that is damaged by its name', async () => {
     const { document, nodes } = await toDocument(modelOf('k', [{ mesh: sphere(8) }]));
-    const texture = document
-      .createTexture('bark')
-      .setMimeType('image/ktx2')
-      .setImage(Uint8Array.from([0xab, 0x4b, 0x54, 0x58]));
+    const whole = new Uint8Array(Buffer.from(KTX2_SAMPLES.UASTC, 'base64'));
+    const texture = document.createTexture('bark').setMimeType('image/ktx2').setImage(whole);
     document.createExtension(KHRTextureBasisu).setRequired(true);
     nodes[0]!.getMesh()!.listPrimitives()[0]!.getMaterial()!.setBaseColorTexture(texture);
     const model = await readModel([file('k.glb', await documentBytes(document))], METRES);
-    expect(model.materials[0]!.textures).toEqual({});
-    expect(model.warnings).toContain('The texture "bark" is KTX2 (Basis), which is not read: it was left out. Export it as PNG or JPEG to have it.');
+    expect(model.materials[0]!.textures.base).toMatchObject({ texture: 0 });
+    expect(model.textures[0]).toMatchObject({ name: 'bark', width: 16, height: 12 });
+    expect(model.warnings.join(' ')).not.toContain('bark');
+    texture.setImage(whole.slice(0, 90));
+    const torn = file('k.glb', await documentBytes(document));
+    await expect(readModel([torn], METRES)).rejects.toThrow(
+      'The texture "bark" cannot be read; it must be PNG, JPEG, WebP, TIFF, BMP, TGA or KTX2 (Basis)',
+    );
   });
 
   it.each([

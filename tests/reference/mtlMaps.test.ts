@@ -134,7 +134,7 @@ describe('types of pictures beside a model', () => {
       ['cut.tif', written('a.tif').subarray(0, 60)],
     ] as const)
       await expect(decodeTexture(name, bytes), name).rejects.toThrow(
-        `The texture "${name}" cannot be read; it must be PNG, JPEG, WebP, TIFF, BMP or TGA`,
+        `The texture "${name}" cannot be read; it must be PNG, JPEG, WebP, TIFF, BMP, TGA or KTX2 (Basis)`,
       );
   });
 });

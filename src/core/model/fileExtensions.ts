@@ -18,7 +18,7 @@ export const isArchiveContent = (entry: string): boolean => !/(^|\/)(__MACOSX\/|
 /** Of images of light: Radiance, OpenEXR, portable float maps and TIFF of floats. */
 export const ENVIRONMENT_ENDINGS: readonly string[] = ['hdr', 'exr', 'pfm', 'tif', 'tiff'];
 /** Of textures of models. */
-export const TEXTURE_EXTENSIONS = ['png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'bmp', 'tga'];
+export const TEXTURE_EXTENSIONS = ['png', 'jpg', 'jpeg', 'webp', 'tif', 'tiff', 'bmp', 'tga', 'ktx2'];
 /** Of files that come along with a model. */
 export const SIDECAR_EXTENSIONS = ['mtl', 'bin', ...TEXTURE_EXTENSIONS];
 

@@ -108,19 +108,14 @@ class Reader {
     if (set > 1)
       this.warnings.add(`The texture "${texture.getName()}" uses coordinates of set ${set + 1}; only two sets are read, and the first is used.`);
     const index = await this.texture(texture, info);
-    return index === null ? undefined : { texture: index, matrix: textureMatrix(transform), mapping: set === 1 ? 'second' : 'first' };
+    return { texture: index, matrix: textureMatrix(transform), mapping: set === 1 ? 'second' : 'first' };
   }
 
-  /** Null where it is of a kind that is left out. */
-  private async texture(texture: GltfTexture, info: TextureInfo | null): Promise<number | null> {
+  private async texture(texture: GltfTexture, info: TextureInfo | null): Promise<number> {
     const known = this.textureOf.get(texture);
     if (known !== undefined) return known;
     const bytes = texture.getImage();
     const name = texture.getName() || 'texture';
-    if (texture.getMimeType() === 'image/ktx2') {
-      this.warnings.add(`The texture "${name}" is KTX2 (Basis), which is not read: it was left out. Export it as PNG or JPEG to have it.`);
-      return null;
-    }
     if (!bytes) throw new ModelError(`The texture "${name}" is not in the file. Export it with its textures embedded.`);
     const image = await decodeTexture(name, bytes, this.budget);
     const index = this.textures.length;

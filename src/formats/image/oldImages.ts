@@ -1,22 +1,9 @@
 /** BMP and TGA, which modelling programs still write beside their models, and which the image library does not read. */
 import { decode } from 'bmp-ts';
-
-/** Width and height in pixels, and RGBA of 8 bits each, by rows from the top. */
-export interface RawImage {
-  width: number;
-  height: number;
-  pixels: Uint8Array;
-}
-
-/** A type that says its size before anything is decoded. */
-interface OldType {
-  matches: (name: string, bytes: Uint8Array) => boolean;
-  size: (view: DataView) => { width: number; height: number };
-  decode: (bytes: Uint8Array) => Promise<RawImage>;
-}
+import type { ImageType } from './imageType.js';
 
 /** Header of a Windows bitmap: size from byte 18, bits of a pixel at byte 28. */
-const BMP: OldType = {
+export const BMP: ImageType = {
   matches: (_name, bytes) => bytes[0] === 0x42 && bytes[1] === 0x4d && bytes.length > 54,
   size: (view) => ({ width: view.getInt32(18, true), height: Math.abs(view.getInt32(22, true)) }),
   decode: async (bytes) => {
@@ -51,7 +38,7 @@ function isWhole(bytes: Uint8Array): boolean {
 }
 
 /** Truevision TGA has no signature: its name says it, and a kind of image that there is. */
-const TGA: OldType = {
+export const TGA: ImageType = {
   matches: (name, bytes) => /\.tga$/i.test(name) && bytes.length > 18 && [1, 2, 3, 9, 10, 11].includes(bytes[2]!),
   size: (view) => ({ width: view.getUint16(12, true), height: view.getUint16(14, true) }),
   decode: async (bytes) => {
@@ -61,9 +48,3 @@ const TGA: OldType = {
     return { width, height, pixels: new Uint8Array(data) };
   },
 };
-
-/** What reads an image of these types; null where it is none of them. @param name with its ending. */
-export function oldImage(name: string, bytes: Uint8Array): { width: number; height: number; decode: () => Promise<RawImage> } | null {
-  const type = [BMP, TGA].find((t) => t.matches(name, bytes));
-  return type ? { ...type.size(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)), decode: () => type.decode(bytes) } : null;
-}
