@@ -1,12 +1,8 @@
 /** The easel: one render large, or up to four compared; of moving shots frame by frame in step. */
 import { X } from 'lucide-react';
-import { type CSSProperties, type ReactNode, useEffect, useMemo, useState } from 'react';
+import { type CSSProperties, type ReactNode, useMemo, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { shotIdOfOutput } from '../../../core/frame/frame.js';
-import type { PassId } from '../../../core/image/passes.js';
-import { frameStride } from '../../../core/plan/selection.js';
-import { isMoving } from '../../../core/shots/kinds.js';
-import { everyNth } from '../../../core/units/rate.js';
 import { useCommands } from '../../app/commands.js';
 import { useKeys } from '../../app/keys.js';
 import { AskPixelButton, PixelAnswer, useAskedPixel } from '../../preview/AskedPixel.js';
@@ -15,8 +11,7 @@ import { toast } from '../../state/toast.js';
 import { type MenuAction, menuOf } from '../../ui/contextMenu.js';
 import { Button } from '../../ui/controls.js';
 import { copyPicture } from '../../ui/copyPicture.js';
-import { PLAIN_PLAY } from '../../ui/playIndex.js';
-import { Timeline, usePlay, useStepping } from '../../ui/Timeline.js';
+import { Timeline } from '../../ui/Timeline.js';
 import { ChangedParts } from './ChangedParts.js';
 import { CompareBar } from './CompareBar.js';
 import { CompareStage } from './CompareStage.js';
@@ -28,7 +23,7 @@ import { FrameFacts } from './FrameFacts.js';
 import { MatteName } from './MatteName.js';
 import { PassSelect } from './PassSelect.js';
 import { PanoramaView } from './PanoramaView.js';
-import { PlayControls, usePlayRange } from './PlayControls.js';
+import { PlayControls } from './PlayControls.js';
 import { FilesMenu, useMovie } from './ShotActions.js';
 import { useChangedCurve } from './useChangedCurve.js';
 import { useCompare } from './useCompare.js';
@@ -39,10 +34,9 @@ import { useNotes } from './useNotes.js';
 import { useMatteNames } from './useMatteNames.js';
 import { useNoteMarks } from './useNoteMarks.js';
 import { usePictureSize } from './usePictureSize.js';
-import { usePreloaded } from './usePreloaded.js';
+import { usePlayback } from './usePlayback.js';
 import type { PanelName, PanelOpen } from './usePanel.js';
 import { useViewTools } from './useViewTools.js';
-import { useSound } from './useSound.js';
 import { useZoom } from './useZoom.js';
 import { HELP, LABELS, MESSAGES } from './words.js';
 
@@ -60,57 +54,60 @@ interface Props {
   setId: number;
 }
 
+/** What can be done with the render at an address, in its menu. */
+function useRenderActions(url: string, name: string, run: string): { copy: () => void; actions: MenuAction[] } {
+  const navigate = useNavigate();
+  const copy = (): void =>
+    void copyPicture(url)
+      .then(() => toast(MESSAGES.copied(name)))
+      .catch((e: Error) => toast.error(e.message));
+  const actions = [
+    { label: LABELS.copyRender, run: copy },
+    { label: LABELS.openInNewTab, run: () => void window.open(url, '_blank', 'noopener') },
+    { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
+  ];
+  return { copy, actions };
+}
+
+/** Keys and commands of the zoom. @returns what shows the render pixel by pixel, or as a whole again. */
+function useZoomKeys(zoom: ReturnType<typeof useZoom>): () => void {
+  const toggle = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
+  useKeys({ f: zoom.fit, z: toggle });
+  useCommands([
+    { name: LABELS.fit, keys: 'F', run: zoom.fit },
+    { name: LABELS.actualPixels, keys: 'Z', run: zoom.actual },
+  ]);
+  return toggle;
+}
+
+/** Compares all frames of a moving shot, so that the timeline shows where they differ. */
+function CompareAllFrames({ changed, count }: { changed: ReturnType<typeof useChangedCurve>; count: number }): ReactNode {
+  const { done, start, stop } = changed;
+  return (
+    <Button title={HELP.compareAllFrames} onClick={done === null ? start : stop}>
+      {done === null ? LABELS.compareAllFrames : LABELS.stopAt(done, count)}
+    </Button>
+  );
+}
+
 /** One render, or several that are compared, with all that can be said and done about them. */
 export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel, base, setId }: Props): ReactNode {
-  const navigate = useNavigate();
   const [{ batch, run, frames }] = sources;
-  const asked = Math.max(
-    0,
-    frames.findIndex((f) => f.id === frameId),
-  );
-  const [at, setAt] = useState(asked);
-  // Another view of the same still is another frame of it.
-  useEffect(() => setAt(asked), [frameId]);
-  const index = Math.min(at, frames.length - 1);
-  const frame = frames[index]!;
-  const moving = isMoving(frame.kind);
-  const passes = sources[0].passes.filter((p) => sources.every((s) => s.passes.includes(p)));
-  const [askedPass, setPass] = useState<PassId>('beauty');
-  const pass = passes.includes(askedPass) ? askedPass : (passes[0] ?? 'beauty');
+  const shown = usePlayback(sources, frameId, onFrame);
+  const { index, frame, moving, pass, play, ahead } = shown;
   const zoom = useZoom();
   const images = useDiskImages(sources.length);
   const [range, setRange] = useState<Range | null>(null);
   const items = images.withImages(easelItems(sources, frame, pass, range));
-  // Every n-th frame alone is shown at an n-th of the rate.
-  const rate = everyNth(batch.rate, moving ? frameStride(frames.map((f) => f.number)) : 1);
-  const [playing, setPlaying] = useState(PLAIN_PLAY);
-  const play = usePlay(frames.length, rate, index, setAt, playing);
-  const sound = useSound(batch, run, moving && play.playing, index, rate, playing);
-  const go = (next: number): void => {
-    setAt(next);
-    onFrame(frames[next]!.id);
-  };
-  useStepping(frames.length, index, go, moving ? play.toggle : undefined);
-  usePlayRange(moving, index, frames.length, playing, setPlaying);
-  const ahead = moving ? sources.flatMap((s) => s.frames.map((f) => renderUrl(s.batch.id, f, pass))) : [];
-  const { loaded, decoded } = usePreloaded(ahead);
   const compare = useCompare(items, mode, !play.playing, zoom);
-  const { comparing, settings, threshold } = compare;
+  const { settings, threshold } = compare;
   const pairs = useMemo(() => pairsOf(sources), [sources.map((s) => `${s.batch.id} ${s.run} ${s.frames.length}`).join()]);
   const changed = useChangedCurve(moving ? pairs : [], threshold);
   const pixel = useAskedPixel(`/batches/${batch.id}/frames/${frame.id}/pixel`);
   const cost = useMemo(() => ({ label: LABELS.renderTime, unit: ' s', decimals: 1, values: frames.map((f) => f.seconds ?? 0) }), [frames]);
   const movie = useMovie(batch, run, frames);
   const { url } = items[0]!;
-  const copy = (): void =>
-    void copyPicture(url)
-      .then(() => toast(MESSAGES.copied(frame.name)))
-      .catch((e: Error) => toast.error(e.message));
-  const actions: MenuAction[] = [
-    { label: LABELS.copyRender, run: copy },
-    { label: LABELS.openInNewTab, run: () => void window.open(url, '_blank', 'noopener') },
-    { label: LABELS.planThisShot, run: () => void navigate(`../shots?shot=${encodeURIComponent(shotIdOfOutput(run))}`) },
-  ];
+  const { copy, actions } = useRenderActions(url, frame.name, run);
   const notes = useNotes(setId, batch.id, frame, moving ? frames.at(-1)!.number : null, panel('notes'));
   const grade = useGrade(batch, frame, sources[0], panel('grade'));
   const size = usePictureSize(url);
@@ -118,12 +115,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel,
   const tools = useViewTools({ moving, panorama: size !== null && size.width === 2 * size.height, crop });
   const matteName = useMatteNames(batch.id, frame.id, pass);
   const marks = useNoteMarks(moving ? { setId, batch: batch.id, run } : null, frames);
-  const toggleZoom = (): void => (zoom.zoom ? zoom.fit() : zoom.actual());
-  useKeys({ f: zoom.fit, z: toggleZoom });
-  useCommands([
-    { name: LABELS.fit, keys: 'F', run: zoom.fit },
-    { name: LABELS.actualPixels, keys: 'Z', run: zoom.actual },
-  ]);
+  const toggleZoom = useZoomKeys(zoom);
   return (
     <div className="flex min-h-0 min-w-0 flex-1 flex-col">
       <div className="flex min-h-0 flex-1" style={{ '--color-mount': tools.tone } as CSSProperties}>
@@ -140,7 +132,7 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel,
             pixel={pixel.at}
             onPick={pixel.ask}
             onContextMenu={menuOf(frame.name, () => actions)}
-            decoded={decoded}
+            decoded={shown.decoded}
             loupe={tools.loupe}
             hovers={pass === 'parts' || pass === 'materials'}
             neighbours={tools.onion ? [index - 1, index + 1].flatMap((i) => (frames[i] ? [renderUrl(batch.id, frames[i], pass)] : [])) : []}
@@ -163,13 +155,9 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel,
           </aside>
         )}
       </div>
-      {comparing && (
+      {compare.comparing && (
         <CompareBar compare={compare}>
-          {moving && sources.length > 1 && (
-            <Button title={HELP.compareAllFrames} onClick={changed.done === null ? changed.start : changed.stop}>
-              {changed.done === null ? LABELS.compareAllFrames : LABELS.stopAt(changed.done, frames.length)}
-            </Button>
-          )}
+          {moving && sources.length > 1 && <CompareAllFrames changed={changed} count={frames.length} />}
           <Button title={HELP.removeLast} onClick={() => (images.count > 0 ? images.removeLast() : onRemove(sources.length - 1))}>
             <X size={16} aria-hidden /> {LABELS.removeFromEasel(items.at(-1)!.place)}
           </Button>
@@ -180,9 +168,9 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel,
       )}
       <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2 border-t border-rule bg-chalk px-4 py-2">
         <FrameFacts batch={batch} frame={frame} />
-        {loaded < ahead.length && <p className="num text-sm text-graphite">{LABELS.loading(loaded, ahead.length)}</p>}
+        {ahead.loaded < ahead.count && <p className="num text-sm text-graphite">{LABELS.loading(ahead.loaded, ahead.count)}</p>}
         <span className="ml-auto flex flex-wrap items-center gap-1.5">
-          <PassSelect passes={passes} pass={pass} onPass={setPass} />
+          <PassSelect passes={shown.passes} pass={pass} onPass={shown.setPass} />
           {pass === 'depth' && <DepthRange range={range} onRange={setRange} />}
           <Decision batch={batch.id} frame={frame} moving={moving} onDecided={() => void refreshResults(setId)} />
           {notes.button}
@@ -201,13 +189,13 @@ export function Easel({ sources, frame: frameId, onFrame, onRemove, mode, panel,
       {moving && (
         <Timeline
           numbers={frames.map((f) => f.number)}
-          rate={rate}
+          rate={shown.rate}
           index={index}
-          onIndex={setAt}
+          onIndex={shown.setIndex}
           play={play}
           curve={changed.curve ?? cost}
-          options={<PlayControls options={playing} onOptions={setPlaying} sound={sound} />}
-          range={playing.range}
+          options={<PlayControls options={shown.options} onOptions={shown.setOptions} sound={shown.sound} />}
+          range={shown.options.range}
           marks={marks}
         />
       )}

@@ -45,10 +45,17 @@ const lensWord = (view: View): string =>
       ? `↔ ${Number(view.width!.toPrecision(3))} m`
       : '360°';
 
-function Tool({ label, disabled, run, children }: MenuAction & { children: ReactNode }): ReactNode {
+/** A button of the toolbar. One that is `brief` shows its icon alone in narrow windows, so that all stay in one row. */
+function Tool({ label, disabled, run, brief, children }: MenuAction & { brief?: true; children: ReactNode }): ReactNode {
   return (
-    <button type="button" className="inline-flex items-center gap-1 text-sm text-graphite disabled:opacity-40" disabled={disabled} onClick={run}>
-      {children} {label}
+    <button
+      type="button"
+      className="inline-flex items-center gap-1 text-sm text-graphite disabled:opacity-40"
+      disabled={disabled}
+      title={brief && label}
+      onClick={run}
+    >
+      {children} <span className={brief && 'max-xl:sr-only'}>{label}</span>
     </button>
   );
 }
@@ -151,10 +158,10 @@ export function ViewList(props: ViewListProps): ReactNode {
                 <Copy size={14} aria-hidden />
               </Tool>
               <Tool {...actions.lock}>{chosen.locked ? <LockOpen size={14} aria-hidden /> : <Lock size={14} aria-hidden />}</Tool>
-              <Tool {...actions.earlier}>
+              <Tool {...actions.earlier} brief>
                 <ArrowLeft size={14} aria-hidden />
               </Tool>
-              <Tool {...actions.later}>
+              <Tool {...actions.later} brief>
                 <ArrowRight size={14} aria-hidden />
               </Tool>
             </>
