@@ -75,9 +75,9 @@ export function textOf(bytes: Uint8Array): string {
   }
 }
 
-/** Ending of a file's name in small letters, without the dot; empty where there is none. */
+/** Ending of a file's name in small letters, without the dot; empty where there is none. Other JSON is no town. */
 export function extensionOf(name: string): string {
-  return /\.([^./\\]+)$/.exec(name)?.[1]?.toLowerCase() ?? '';
+  return /\.(city\.json|[^./\\]+)$/i.exec(name)?.[1]?.toLowerCase() ?? '';
 }
 
 /** An address as a path is written; as it stands where it is no proper address. */

@@ -16,6 +16,7 @@ import { isArchiveName, openArchives } from './archive.js';
 import { checkBudget } from './budget.js';
 import { assumedUnitsNote, listNames } from './report.js';
 import { MAX_SEARCHED } from './modelBuilder.js';
+import { cityjson } from './cityjson/format.js';
 import { collada } from './collada/format.js';
 import { dxf } from './dxf/format.js';
 import { fbx } from './fbx/format.js';
@@ -33,7 +34,7 @@ import { usd } from './usd/format.js';
 import { vrml } from './vrml/format.js';
 
 /** All formats that are read, in the order in which files are held against them. */
-export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml, off, dxf, threedm, las];
+export const MODEL_FORMATS: ModelFormat[] = [glb, gltf, step, ifc, obj, stl, ply, threemf, collada, usd, fbx, vrml, off, dxf, threedm, las, cityjson];
 
 const KNOWN = MODEL_FORMATS.flatMap((f) => f.extensions);
 const isModelName = (name: string): boolean => KNOWN.includes(extensionOf(name));

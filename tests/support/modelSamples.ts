@@ -8,6 +8,7 @@ import { PLYExporter } from 'three/examples/jsm/exporters/PLYExporter.js';
 import { STLExporter } from 'three/examples/jsm/exporters/STLExporter.js';
 import { USDZExporter } from 'three/examples/jsm/exporters/USDZExporter.js';
 import { makeIO } from '../../src/formats/glb/io.js';
+import { TOWN } from './town.js';
 import { ternGlb } from './box.js';
 import { fbxBinary, type FbxOptions, fbxText } from './fbx.js';
 import { houseIfc } from './ifc.js';
@@ -118,6 +119,7 @@ export const MODEL_SAMPLES: readonly (readonly [string, () => Promise<Uint8Array
   ['a.laz', () => las([{ at: [1, 2, 3] }], { compressed: true }), 20],
   ['a.dxf', () => new Uint8Array(readFileSync('/usr/share/assimp/models/DXF/PinkEggFromLW.dxf')), 2000],
   ['a.3dm', plate3dm, 400],
+  ['a.city.json', () => text(JSON.stringify(TOWN)), 100],
   ['a.zip', () => zipSync({ [`a/${INSIDE}`]: obj }), 100],
   ['a.obj.gz', () => gzipSync(obj), 100],
 ];

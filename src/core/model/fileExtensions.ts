@@ -6,7 +6,13 @@ export const EXT_WITH_UNITS = ['glb', 'gltf', 'step', 'stp', 'iges', 'igs', 'ifc
 /** Of models that say neither, or not enough: both are asked for. */
 export const EXT_WITHOUT_UNITS = ['obj', 'stl', 'ply', 'off', 'wrl', 'vrml'];
 /** What writers mean whose format leaves its unit open, and who all mean the same, by ending. */
-const IMPLIED: Readonly<Record<string, Units>> = { brep: { unit: 'mm', up: 'z' }, las: { unit: 'm', up: 'z' }, laz: { unit: 'm', up: 'z' } };
+const IMPLIED: Readonly<Record<string, Units>> = {
+  brep: { unit: 'mm', up: 'z' },
+  las: { unit: 'm', up: 'z' },
+  laz: { unit: 'm', up: 'z' },
+  'city.json': { unit: 'm', up: 'z' },
+  cityjson: { unit: 'm', up: 'z' },
+};
 /** Of models whose unit the format leaves open, but whose writers all mean the same. */
 export const EXT_IMPLIED_UNITS = Object.keys(IMPLIED);
 /** Of models whose solids have faces that can be kept apart. */

@@ -1,17 +1,15 @@
 /**
  * Reads point clouds of LAS and, through laz-perf, of LAZ: places, colours and classes by the ASPRS LAS Specification 1.4 R15.
- * Coordinates of maps are moved to the origin, since renders compute in single precision.
  */
 import { createRequire } from 'node:module';
 import type { LazPerf } from 'laz-perf';
 import { pluralize } from '../../core/base/pluralize.js';
-import { boundsOfPoints } from '../../core/math/bounds.js';
 import type { Model } from '../../core/model/model.js';
 import { toLinear } from '../../core/units/colour.js';
 import { METRES } from '../../core/units/length.js';
-import { MAX_COORDINATE } from '../budget.js';
-import { DamageError, ModelError, type ReadOptions, type SourceFile } from '../format.js';
+import { ModelError, type ReadOptions, type SourceFile } from '../format.js';
 import { ModelBuilder } from '../modelBuilder.js';
+import { nearOrigin } from '../nearOrigin.js';
 import { leftOut } from '../report.js';
 import type { PointCloud } from '../points/cloud.js';
 import { cloudModel } from '../points/model.js';
@@ -42,9 +40,6 @@ const CLASSES = [
   'High noise',
 ];
 const NOISE = [7, 18];
-/** Farther from the origin than this, in metres, single precision no longer tells millimetres apart. */
-const NEAR = 10_000;
-
 /** Gives the bytes of points, in their order. */
 interface Points {
   next(): DataView;
@@ -82,22 +77,6 @@ async function open({ name, bytes }: SourceFile, header: LasHeader): Promise<Poi
       laz._free(point);
     },
   };
-}
-
-/** Places in metres, +Y up, moved to the origin where they are those of a map. */
-function nearOrigin(places: Float64Array, up: 'y' | 'z', gather: ModelBuilder): Float32Array {
-  const { min: low, max: high } = boundsOfPoints(places);
-  if (![...low, ...high].every((v) => Math.abs(v) <= MAX_COORDINATE)) throw new DamageError('it has a point that is nowhere on Earth');
-  // Heights are kept where they can be: they are of use to whoever reads a level off.
-  const moved = low.map((v, k) => (Math.max(Math.abs(v), Math.abs(high[k]!)) > NEAR ? Math.round((v + high[k]!) / 2) : 0));
-  if (moved.some((v) => v !== 0))
-    gather.warnings.add(`Moved to the origin, by ${moved.map((v) => `${(0 - v).toLocaleString('en')} m`).join(', ')} along x, y and z of the file.`);
-  const out = new Float32Array(places.length);
-  for (let i = 0; i < places.length; i += 3) {
-    const [x, y, z] = [places[i]! - moved[0]!, places[i + 1]! - moved[1]!, places[i + 2]! - moved[2]!];
-    out.set(up === 'z' ? [x, z, -y] : [x, y, z], i);
-  }
-  return out;
 }
 
 /** Colours as they are stored, else shades of the echo's strength, else none. */

@@ -100,7 +100,7 @@ export const MESSAGES = {
   partsNotInRevision: (letter: string, names: string) => `The set uses parts that are not in revision ${letter}: ${names}.`,
   andMore: (count: number) => ` and ${count} more`,
   noModelAmong: (names: string) =>
-    `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3DM, 3MF, DXF, FBX, Collada, USD, VRML, OBJ, OFF, STL, PLY, LAS or LAZ file, or a ZIP of one.`,
+    `${names}: no model. Drop a GLB, STEP, IGES, BREP, IFC, 3DM, 3MF, DXF, FBX, Collada, USD, VRML, OBJ, OFF, STL, PLY, LAS, LAZ or CityJSON file, or a ZIP of one.`,
   dropMakesProject: 'Drop the model to make a project of it.',
   dropMakesRevision: (project: string) => `Drop the model to import it into ${project}.`,
 

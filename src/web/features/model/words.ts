@@ -100,7 +100,7 @@ export const HELP = {
 export const MESSAGES = {
   mWideMHigh: (x: string, height: string, depth: string) => `${x} m wide, ${height} m high, ${depth} m deep`,
   glbStepIgesBrep:
-    'GLB, STEP, IGES, BREP, IFC, 3DM, 3MF, DXF, FBX, Collada, USD, VRML, OFF, STL, PLY, LAS or LAZ; or glTF or OBJ with its other files; or a ZIP of these. Up to 512 MB and 10 million triangles.',
+    'GLB, STEP, IGES, BREP, IFC, 3DM, 3MF, DXF, FBX, Collada, USD, VRML, OFF, STL, PLY, LAS, LAZ or CityJSON; or glTF or OBJ with its other files; or a ZIP of these. Up to 512 MB and 10 million triangles.',
   uploading: 'Uploading …',
   nothingWasChanged: (error: string) => `${error} Nothing was changed.`,
   partsTriangles: (partCount: number, triangles: string, stood: string) => `${partCount} parts · ${triangles} triangles · ${stood}`,
