@@ -2,6 +2,8 @@
 import type { Model } from '../core/model/model.js';
 import type { Units } from '../core/model/fileExtensions.js';
 
+export { extensionOf } from '../core/model/fileExtensions.js';
+
 /** A file with the name that it came under. */
 export interface SourceFile {
   name: string;
@@ -73,11 +75,6 @@ export function textOf(bytes: Uint8Array): string {
   } catch {
     return new TextDecoder('windows-1252').decode(bytes);
   }
-}
-
-/** Ending of a file's name in small letters, without the dot; empty where there is none. Other JSON is no town. */
-export function extensionOf(name: string): string {
-  return /\.(city\.json|[^./\\]+)$/i.exec(name)?.[1]?.toLowerCase() ?? '';
 }
 
 /** An address as a path is written; as it stands where it is no proper address. */

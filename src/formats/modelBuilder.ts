@@ -1,4 +1,5 @@
 /** Collects what a reader finds into a model: materials and meshes once each, parts under their parents. */
+import { fileStem } from '../core/model/fileExtensions.js';
 import { mat4, quat, vec3 } from 'gl-matrix';
 import { identity } from '../core/math/matrix.js';
 import {
@@ -137,7 +138,7 @@ export class ModelBuilder {
     computeWorldMatrices(this.parts);
     const { meshes, materials, textures, parts, curves } = this;
     return {
-      name: name.replace(/\.[^.]+$/, ''),
+      name: fileStem(name),
       meshes,
       materials,
       textures,

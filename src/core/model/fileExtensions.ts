@@ -63,8 +63,16 @@ const WAYS_ROUND: Readonly<Record<string, string>> = {
 /** A sentence and a remedy for the first file whose kind is known and not read; null where there is none such. */
 export function wayRound(names: readonly string[]): string | null {
   for (const name of names) {
-    const ending = name.slice(name.lastIndexOf('.') + 1).toLowerCase();
+    const ending = extensionOf(name);
     if (Object.hasOwn(WAYS_ROUND, ending)) return `"${name}" is of a kind that is not read. ${WAYS_ROUND[ending]}`;
   }
   return null;
 }
+
+const ENDING = /\.(city\.json|[^./\\]+)$/i;
+
+/** Ending of a file's name in small letters, without the dot; empty where there is none. That of towns has a dot: other JSON is none. */
+export const extensionOf = (name: string): string => ENDING.exec(name)?.[1]?.toLowerCase() ?? '';
+
+/** A file's name without its ending. */
+export const fileStem = (name: string): string => name.replace(ENDING, '');

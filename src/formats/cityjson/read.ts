@@ -170,5 +170,5 @@ class CityReader {
 
 /** Reads a model. @throws where it is damaged, of another version, or without anything to show. */
 export function read(file: SourceFile, { up }: ReadOptions): Model {
-  return new CityReader(openCity(file), up).read(file.name.replace(/\.city\.json$/i, '.json'));
+  return new CityReader(openCity(file), up).read(file.name);
 }

@@ -1,4 +1,5 @@
 /** Reads Collada 1.4 and 1.5 through three's loader. The format states unit and up axis. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import type { Mesh, Object3D } from 'three';
 import { ColladaLoader } from 'three/examples/jsm/loaders/ColladaLoader.js';
 import type { Model } from '../../core/model/model.js';
@@ -45,7 +46,7 @@ export async function read(file: SourceFile, companions: SourceFile[]): Promise<
   const place = decomposeMatrix(scene.matrix.elements);
   if (!place) throw new ModelError(`"${file.name}" states a unit that is not a length; export it again.`);
   // Unit and axis are in the scene's own matrix.
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place });
+  const root = gather.part(fileStem(file.name), -1, { place });
   const mended = mendOpacity(scene);
   if (mended.length > 0) gather.warnings.add(`Clear by the letter of the file, and taken for opaque: ${listNames(mended)}.`);
   const textures = await loadCompanionTextures(addresses, companions, gather);

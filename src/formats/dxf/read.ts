@@ -1,4 +1,5 @@
 /** Reads DXF drawings through dxf-parser: lines, curves, faces and blocks, by layers. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import DxfParser, { type IBlock, type IDxf, type IEntity, type IInsertEntity } from 'dxf-parser';
 import { mat4, vec3 } from 'gl-matrix';
 import { BufferGeometry, Float32BufferAttribute } from 'three';
@@ -166,7 +167,7 @@ export function read(file: SourceFile, options: ReadOptions): Model {
   const up = options.asked?.up ?? 'z';
   if (!stated && !options.asked?.unit) gather.warnings.add(assumedUnitsNote(unit, null));
   const scale = METRES[unit];
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1);
+  const root = gather.part(fileStem(file.name), -1);
   let dropped = 0;
   for (const [name, { points, corners }] of drawing.layers) {
     const layer = parsed.tables?.layer?.layers[name];

@@ -1,4 +1,5 @@
 /** Reads FBX through three's loader. The format states unit and up axis. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import type { Group, Material, Mesh, Object3D, Texture } from 'three';
 import { FBXLoader } from 'three/examples/jsm/loaders/FBXLoader.js';
 import type { Model } from '../../core/model/model.js';
@@ -79,7 +80,7 @@ export async function read(file: SourceFile, companions: SourceFile[]): Promise<
   if (!(said > 0 && Number.isFinite(said))) throw new ModelError(`"${file.name}" states a unit that is not a length; export it again.`);
   scene.scale.multiplyScalar(said * CENTIMETRE);
   scene.updateMatrix();
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: decomposeMatrix(scene.matrix.elements)! });
+  const root = gather.part(fileStem(file.name), -1, { place: decomposeMatrix(scene.matrix.elements)! });
   scene.traverse((object) => {
     object.name = nameOf(object);
     // Cameras of the format look along +X, here along −Z.

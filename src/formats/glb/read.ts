@@ -1,4 +1,5 @@
 /** Reads glTF 2.0: node tree, meshes, lines, materials with their textures, lights, cameras. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { isContextNode, isRenderVisible, type NodeExtras } from '../../core/model/nodeExtras.js';
 import type { Document, Material as GltfMaterial, Node, Primitive as GltfPrimitive, Texture as GltfTexture, TextureInfo } from '@gltf-transform/core';
 import type { Light, Transform, Visibility as NodeVisibility } from '@gltf-transform/extensions';
@@ -257,7 +258,7 @@ export async function readDocument(document: Document, name: string, used: unkno
   if (reader.dropped > 0) warnings.add(droppedWarning(reader.dropped));
   if (reader.hidden > 0) warnings.add(`${pluralize(reader.hidden, 'hidden node')} of the file, with what is below, not rendered.`);
   for (const line of leftOutExtensions(document, used)) warnings.add(line);
-  return { name: name.replace(/\.[^.]+$/, ''), meshes, materials, textures, parts, lights, curves, cameras, warnings: [...warnings] };
+  return { name: fileStem(name), meshes, materials, textures, parts, lights, curves, cameras, warnings: [...warnings] };
 }
 
 /** Reads a model. @throws where the container is cut off or no GLB. */

@@ -1,4 +1,5 @@
 /** Reads OBJ with its MTL through three's loaders. The format states neither unit nor up axis. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import type { LineSegments, Material as ThreeMaterial, Mesh as ThreeMesh } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
@@ -199,7 +200,7 @@ export async function read(file: SourceFile, companions: SourceFile[], options: 
   if (lost > 0) warnings.add(droppedWarning(lost));
   assignPartPaths(parts);
   return {
-    name: file.name.replace(/\.[^.]+$/, ''),
+    name: fileStem(file.name),
     meshes,
     materials: finishes,
     textures: withoutUnused(finishes, textures),

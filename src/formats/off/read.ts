@@ -2,6 +2,7 @@
  * Reads OFF, the text form: polygons with colours of vertices or faces, whose format states neither unit nor up axis (OFF as its
  * first program's manual has it; from memory).
  */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { BufferGeometry, Float32BufferAttribute } from 'three';
 import type { Model } from '../../core/model/model.js';
 import { toLinear, type Rgb } from '../../core/units/colour.js';
@@ -63,7 +64,7 @@ export function read(file: SourceFile, { unit, up }: ReadOptions): Model {
     groups.set(key, group);
     for (let k = 2; k < count; k++) group.corners.push(corners[0]!, corners[k - 1]!, corners[k]!);
   }
-  const part = gather.part(file.name.replace(/\.[^.]+$/, ''));
+  const part = gather.part(fileStem(file.name));
   let dropped = 0;
   for (const { colour, corners } of groups.values()) {
     if (corners.length === 0) continue;

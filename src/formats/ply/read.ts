@@ -1,4 +1,5 @@
 /** Reads PLY, ASCII and binary, with normals, colours of vertices or faces, and a picture, through three's loader. The format states neither unit nor up axis. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import type { BufferGeometry } from 'three';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { IDENTITY_UV, type Material, type Mesh, type Model } from '../../core/model/model.js';
@@ -125,6 +126,6 @@ export async function read(file: SourceFile, companions: SourceFile[], options: 
         ? { name: 'Colours of the vertices', base: [1, 1, 1] }
         : { name: 'Plain grey' },
   );
-  gather.part(name.replace(/\.[^.]+$/, ''), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), material }] });
+  gather.part(fileStem(name), -1, { primitives: [{ mesh: gather.mesh(toMetres(mesh, METRES[options.unit], options.up)), material }] });
   return gather.model(name);
 }

@@ -1,4 +1,5 @@
 /** A cloud of points as a model: a part for each class, and what is told of it. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { pluralize } from '../../core/base/pluralize.js';
 import type { Model } from '../../core/model/model.js';
 import type { ModelBuilder } from '../modelBuilder.js';
@@ -27,7 +28,7 @@ export function cloudModel(gather: ModelBuilder, name: string, all: PointCloud, 
   const material = gather.material('points', () =>
     colours ? { name: 'Colours of the points', base: [1, 1, 1], roughness: 1 } : { name: 'Plain grey', roughness: 1 },
   );
-  const root = gather.part(name.replace(/\.[^.]+$/, ''));
+  const root = gather.part(fileStem(name));
   const kinds = new Map<number, number[]>();
   for (let i = 0; i < drawn; i++) {
     const kind = classes?.[i] ?? 0;

@@ -1,4 +1,5 @@
 /** Reads STL, ASCII and binary, through three's loader. The format states neither unit nor up axis; normals are made by crease angle. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { BufferAttribute, BufferGeometry } from 'three';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { Model } from '../../core/model/model.js';
@@ -55,7 +56,7 @@ export async function read(file: SourceFile, _companions: SourceFile[], options:
     }
     const made = meshOf(piece, { creased: true });
     dropped += made.dropped;
-    gather.part(names[i] ?? (groups.length > 1 ? `Solid ${i + 1}` : file.name.replace(/\.[^.]+$/, '')), -1, {
+    gather.part(names[i] ?? (groups.length > 1 ? `Solid ${i + 1}` : fileStem(file.name)), -1, {
       primitives: [{ mesh: gather.mesh(toMetres(made.mesh, METRES[options.unit], options.up)), material }],
     });
   });

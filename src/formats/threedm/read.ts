@@ -1,4 +1,5 @@
 /** Reads 3DM through rhino3dm: meshes, the meshes that solids and surfaces were saved with, curves, blocks and layers. +Z is up. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { createRequire } from 'node:module';
 import {
   BufferGeometry,
@@ -201,7 +202,7 @@ export async function read(file: SourceFile): Promise<Model> {
   scene.rotation.x = -Math.PI / 2;
   scene.scale.setScalar(UNITS[unit] ?? 0.001);
   scene.updateMatrix();
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: decomposeMatrix(scene.matrix.elements)! });
+  const root = gather.part(fileStem(file.name), -1, { place: decomposeMatrix(scene.matrix.elements)! });
   await addTextured(gather, scene, root, []);
   if (reader.unmeshed.length > 0)
     gather.warnings.add(`Saved without their meshes, and left out: ${listNames(reader.unmeshed)}. Shade them before saving, or export STEP.`);

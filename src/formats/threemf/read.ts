@@ -1,4 +1,5 @@
 /** Reads 3MF through three's loader. The format states its unit (millimetres where it says nothing), and that +Z is up. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { ThreeMFLoader } from 'three/examples/jsm/loaders/3MFLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { ModelError, type SourceFile } from '../format.js';
@@ -22,7 +23,7 @@ export async function read(file: SourceFile): Promise<Model> {
   const group = withDomShim(() => new ThreeMFLoader().parse(file.bytes.slice().buffer));
   if (!group) throw new ModelError(`"${file.name}" could not be read as 3MF; export it again.`);
   const gather = new ModelBuilder();
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: { ...Z_UP, scale: [scale, scale, scale] } });
+  const root = gather.part(fileStem(file.name), -1, { place: { ...Z_UP, scale: [scale, scale, scale] } });
   const dropped = addThree(gather, group, root);
   if (dropped > 0) gather.warnings.add(droppedWarning(dropped));
   return gather.model(file.name);

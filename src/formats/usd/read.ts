@@ -1,4 +1,5 @@
 /** Reads USDA, USDC and USDZ: layers are composed here, what they come to is built by three's composer. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { USDComposer } from 'three/examples/jsm/loaders/usd/USDComposer.js';
 import { LoadingManager } from 'three';
 import { pluralize } from '../../core/base/pluralize.js';
@@ -74,7 +75,7 @@ export async function read(file: SourceFile, companions: SourceFile[]): Promise<
   if (hidden > 0) tell(`${pluralize(hidden, 'hidden prim')} of the file, with what is below, not rendered.`);
   tellLeftOut(defined, curved, tell);
   scene.updateMatrix();
-  const top = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, { place: decomposeMatrix(scene.matrix.elements)! });
+  const top = gather.part(fileStem(file.name), -1, { place: decomposeMatrix(scene.matrix.elements)! });
   const inside = new Map(
     textureAddresses(scene).flatMap((address) => {
       const image = files.image(address);

@@ -1,4 +1,5 @@
 /** Reads VRML97 through three's loader. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { VRMLLoader } from 'three/examples/jsm/loaders/VRMLLoader.js';
 import type { Model } from '../../core/model/model.js';
 import { METRES } from '../../core/units/length.js';
@@ -43,7 +44,7 @@ export async function read(file: SourceFile, companions: SourceFile[], { unit, u
   const scene = withDomShim(() => new VRMLLoader().parse(text.replace(BACKGROUND, ''), ''));
   const gather = new ModelBuilder();
   const scale = METRES[unit];
-  const root = gather.part(file.name.replace(/\.[^.]+$/, ''), -1, {
+  const root = gather.part(fileStem(file.name), -1, {
     place: { ...(up === 'z' ? Z_UP : { translation: [0, 0, 0], rotation: [0, 0, 0, 1] }), scale: [scale, scale, scale] },
   });
   const left = leftOut(countLeftOut(bare));

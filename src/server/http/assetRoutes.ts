@@ -2,7 +2,7 @@
 import path from 'node:path';
 import { ZipArchive } from 'archiver';
 import type { Router } from 'express';
-import { ENVIRONMENT_ENDINGS } from '../../core/model/fileExtensions.js';
+import { fileStem, ENVIRONMENT_ENDINGS } from '../../core/model/fileExtensions.js';
 import type { SoundReply } from '../../contract/contract.js';
 import { SOUND_ENDINGS } from '../../core/movie/sound.js';
 import { slugify } from '../../core/plan/fileNames.js';
@@ -78,7 +78,7 @@ export function assetRoutes(api: Router, context: ServerContext): void {
   });
   api.get('/revisions/:id/model.glb', async (request, response) => {
     const revision = await findRevision(idOf(request.params.id, 'revision'));
-    response.attachment(`${slugify(revision.fileName.replace(/\.[^.]+$/, ''))}.glb`).type('model/gltf-binary');
+    response.attachment(`${slugify(fileStem(revision.fileName))}.glb`).type('model/gltf-binary');
     response.sendFile(store.glb(digestOfRevision(revision).hash));
   });
 

@@ -1,4 +1,5 @@
 /** Top line, step index, and the step between them. */
+import { fileStem } from '../../core/model/fileExtensions.js';
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react';
 import { Link, Navigate, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import type { Frame } from '../../core/frame/frame.js';
@@ -60,7 +61,7 @@ export default function Shell(): ReactNode {
         bounds: revision.bounds,
         scene: revision.hash,
         project: project.name,
-        model: revision.fileName.replace(/\.[^.]+$/, ''),
+        model: fileStem(revision.fileName),
         revision: revision.letter,
       };
       return { frames: planFrames(file, context, planCache), problem: null };

@@ -1,3 +1,4 @@
+import { fileStem } from '../../../core/model/fileExtensions.js';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import type { ProjectReply } from '../../../contract/contract.js';
@@ -30,7 +31,7 @@ export function ProjectsPage(): ReactNode {
   };
   /** A model that is dropped here makes its own project, and is shown as soon as it is there. */
   const makeOf = (files: File[], model: File): void => {
-    send<ProjectReply>('POST', '/projects', { name: model.name.replace(/\.[^.]+$/, '').slice(0, 80) })
+    send<ProjectReply>('POST', '/projects', { name: fileStem(model.name).slice(0, 80) })
       .then((project) => {
         handOver(project.id, files);
         return navigate(`/p/${project.id}`);
