@@ -1,6 +1,6 @@
 /** Models made by code: meshes of triangles, and models of them. */
 import { identity } from '../math/matrix.js';
-import { IDENTITY_TRS, DEFAULT_MATERIAL, type Material, type Mesh, type Model, VISIBLE_TO_ALL } from './model.js';
+import { computeWorldMatrices, IDENTITY_TRS, DEFAULT_MATERIAL, type Material, type Mesh, type Model, VISIBLE_TO_ALL } from './model.js';
 
 /** Collects triangles of one mesh. */
 export class MeshMaker {
@@ -96,20 +96,21 @@ export function sphere(n: number, radius: (x: number, y: number, z: number) => n
   return { positions, indices };
 }
 
-/** A model of meshes that stand where they are, each with its material. */
-export function modelOf(name: string, pieces: { mesh: Mesh; material?: Partial<Material> }[]): Model {
-  return {
+/** A model of meshes, each with its material; they stand where they are, or moved by `at`. A mesh that several have is there once. */
+export function modelOf(name: string, pieces: { mesh: Mesh; material?: Partial<Material>; at?: [number, number, number] }[]): Model {
+  const meshes = [...new Set(pieces.map((p) => p.mesh))];
+  const model: Model = {
     name,
-    meshes: pieces.map((p) => p.mesh),
+    meshes,
     materials: pieces.map((p, i) => ({ ...DEFAULT_MATERIAL, name: `finish ${i + 1}`, ...p.material })),
     textures: [],
-    parts: pieces.map((_, i) => ({
+    parts: pieces.map(({ mesh, at = [0, 0, 0] }, i) => ({
       name: `part ${i + 1}`,
       path: `part ${i + 1}`,
       parent: -1,
-      place: IDENTITY_TRS,
+      place: { ...IDENTITY_TRS, translation: at },
       world: identity(),
-      primitives: [{ mesh: i, material: i }],
+      primitives: [{ mesh: meshes.indexOf(mesh), material: i }],
       renderVisible: true,
       visible: VISIBLE_TO_ALL,
       isContext: false,
@@ -119,4 +120,6 @@ export function modelOf(name: string, pieces: { mesh: Mesh; material?: Partial<M
     cameras: [],
     warnings: [],
   };
+  computeWorldMatrices(model.parts);
+  return model;
 }

@@ -46,7 +46,8 @@ async function draw({ pool, store }: ServerContext): Promise<Buffer> {
     LIBRARY.map(({ material }, i) => {
       const [x, y] = [(i % columns) + 0.5 - columns / 2, rows / 2 - Math.floor(i / columns) - 0.5];
       return {
-        mesh: { ...ball, positions: ball.positions.map((v, k) => v + PITCH * (k % 3 === 0 ? x : k % 3 === 1 ? y : 0)) },
+        mesh: ball,
+        at: [PITCH * x, PITCH * y, 0],
         material: { ...material, emission: material.emission.map((c) => Math.min(MAX_GLOW, c)) as Rgb },
       };
     }),
