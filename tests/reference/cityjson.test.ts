@@ -73,13 +73,26 @@ describe('a town in CityJSON', () => {
     expect(model.curves[0]!.points).toHaveLength(12);
     expect(model.warnings).toEqual(
       expect.arrayContaining([
-        'Of each object the most detailed geometry is read. Further ones left out: 1 of level 1.2.',
+        'Only the most detailed geometry of each object is read. Left out: 1 at level 1.2.',
         'Left out: 1 of MultiPoint.',
         'Reference system of the file: "https://www.opengis.net/def/crs/EPSG/0/7415".',
         'Not stated by the file, and assumed: metres, +Z up.',
       ]),
     );
     expect(model.warnings.find((w) => w.startsWith('Moved to the origin'))).toContain('85,');
+  });
+
+  it('shows what can be shown, though something else is more detailed', async () => {
+    const { house } = TOWN.CityObjects;
+    const points = { type: 'MultiPoint', lod: '3', boundaries: [0, 1] };
+    const solid = await open({ ...TOWN, CityObjects: { house: { ...house, geometry: [...house.geometry, points] } } });
+    expect(volume(solid, 'House')).toBeCloseTo(30, 3);
+    // An instance is as detailed as its template, of level 2.
+    const instance = { type: 'GeometryInstance', template: 0, boundaries: [24] };
+    const coarse = { type: 'Solid', lod: '1', boundaries: house.geometry[0]!.boundaries };
+    const post = await open({ ...TOWN, CityObjects: { post: { type: 'CityFurniture', geometry: [coarse, instance] } } });
+    expect(volume(post, 'post')).toBeCloseTo(1, 3);
+    expect(post.warnings).toContain('Only the most detailed geometry of each object is read. Left out: 1 at level 1.');
   });
 
   it.each([
@@ -105,7 +118,9 @@ describe('a town in CityJSON', () => {
 
   it('is refused by name where it is cut short or a sequence, and other JSON is no town', async () => {
     const bytes = new TextEncoder().encode(JSON.stringify(TOWN));
-    await expect(readModel([{ name: 'a.city.json', bytes: bytes.slice(0, 900) }], {})).rejects.toThrow('"a.city.json" is no whole CityJSON');
+    await expect(readModel([{ name: 'a.city.json', bytes: bytes.slice(0, 900) }], {})).rejects.toThrow(
+      '"a.city.json" is not a complete CityJSON file',
+    );
     await expect(open({ format: 'cold-easel.set' }, 'plan.json')).rejects.toThrow('plan.json');
   });
 });

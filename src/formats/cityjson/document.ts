@@ -72,11 +72,11 @@ export function openCity(file: SourceFile): CityDocument {
     json = JSON.parse(textOf(file.bytes));
   } catch {
     throw new ModelError(
-      `"${file.name}" is no whole CityJSON: it is cut short, damaged, or a sequence of features with one a line. Export it as one CityJSON.`,
+      `"${file.name}" is not a complete CityJSON file: it is cut short or damaged, or it is a sequence of features, one per line. Export it as one CityJSON file.`,
     );
   }
   const { type, version, CityObjects, vertices, transform, metadata, appearance, ...rest } = recordOf(json);
-  if (type === 'CityJSONFeature') throw new ModelError(`"${file.name}" is a single feature of a sequence. Export it as one CityJSON.`);
+  if (type === 'CityJSONFeature') throw new ModelError(`"${file.name}" is a single feature of a sequence. Export the whole as one CityJSON file.`);
   if (type !== 'CityJSON' || !isRecord(CityObjects) || !Array.isArray(vertices)) throw new DamageError('it has no city objects or no vertices');
   if (!/^[12]\./.test(String(version)))
     throw new ModelError(`"${file.name}" is CityJSON ${String(version).slice(0, 20)}; versions 1.0 to 2.0 are read. Upgrade it, or export it again.`);

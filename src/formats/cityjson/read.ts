@@ -31,14 +31,15 @@ const SURROUNDINGS = new Set(['TINRelief', 'LandUse', 'WaterBody', 'PlantCover',
 
 type Vec3 = readonly [number, number, number];
 
-const lodOf = ({ lod }: CityGeometry): number => Number(lod ?? 0) || 0;
+/** Whether it has surfaces or lines; an instance without its template is taken for one that has, so that its want is told. */
+const isShown = ({ type }: CityGeometry): boolean => type === 'MultiLineString' || type === 'GeometryInstance' || SURFACE_DEPTH[type] !== undefined;
 
 const colourOf = (said: readonly number[]): Rgb => [0, 1, 2].map((c) => toLinear(Math.min(1, Math.max(0, Number(said[c]) || 0)))) as Rgb;
 
 class CityReader {
   private readonly gather = new ModelBuilder();
   private readonly places: Float32Array;
-  private readonly met = { lods: new Map<string, number>(), points: 0, textured: 0, others: new Map<string, number>() };
+  private readonly met = { lods: new Map<string, number>(), textured: 0, others: new Map<string, number>() };
   private readonly done = new Set<string>();
   private readonly objects: Map<string, CityObject>;
   private dropped = 0;
@@ -55,6 +56,12 @@ class CityReader {
     if (!(vertex >= 0 && vertex * 3 < this.places.length)) throw new DamageError(`it has a surface whose vertex ${vertex} is not there`);
     return [this.places[3 * vertex]!, this.places[3 * vertex + 1]!, this.places[3 * vertex + 2]!];
   };
+
+  /** The template of an instance; any other geometry itself. One whose template is not there is refused when it is placed. */
+  private meant(geometry: CityGeometry): CityGeometry {
+    const template = geometry.type === 'GeometryInstance' ? this.city.templates[geometry.template ?? -1] : undefined;
+    return template ?? geometry;
+  }
 
   /** Vertices of a template as an instance has them: turned and moved by its matrix, at its vertex. */
   private placed(geometry: CityGeometry): { template: CityGeometry; pointOf: (vertex: number) => Vec3 } {
@@ -120,8 +127,7 @@ class CityReader {
         part,
         lines.flatMap((line) => line.slice(1).flatMap((v, i) => [...this.pointOf(line[i]!), ...this.pointOf(v)])),
       );
-    } else if (SURFACE_DEPTH[type]) this.mesh(part, surfacesOf(geometry, this.city.themes.material), this.pointOf);
-    else this.count(type);
+    } else this.mesh(part, surfacesOf(geometry, this.city.themes.material), this.pointOf);
   }
 
   private count(type: string): void {
@@ -138,11 +144,15 @@ class CityReader {
     const called = object.attributes?.name;
     const part = this.gather.part(typeof called === 'string' ? called : id, parent);
     this.gather.parts[part]!.isContext = SURROUNDINGS.has(object.type ?? '');
+    const lodOf = (geometry: CityGeometry): number => Number(this.meant(geometry).lod ?? 0) || 0;
     const all = object.geometry ?? [];
-    const finest = Math.max(...all.map(lodOf));
+    // What cannot be shown must not stand in for what can, however detailed it is.
+    const shown = all.filter((geometry) => isShown(this.meant(geometry)));
+    const finest = Math.max(...shown.map(lodOf));
     for (const geometry of all) {
-      if (lodOf(geometry) === finest) this.geometry(part, geometry);
-      else this.met.lods.set(String(geometry.lod), (this.met.lods.get(String(geometry.lod)) ?? 0) + 1);
+      if (!shown.includes(geometry)) this.count(geometry.type);
+      else if (lodOf(geometry) === finest) this.geometry(part, geometry);
+      else this.met.lods.set(String(lodOf(geometry)), (this.met.lods.get(String(lodOf(geometry))) ?? 0) + 1);
     }
     for (const child of object.children ?? []) this.object(child, part, depth + 1);
   }
@@ -154,11 +164,9 @@ class CityReader {
     for (const [id] of city.objects) this.object(id, -1, 0);
     for (const part of gather.parts) part.isContext ||= gather.parts[part.parent]?.isContext === true;
     if (gather.parts.every((p) => p.isContext)) for (const part of gather.parts) part.isContext = false;
-    const lods = [...met.lods].sort(([a], [b]) => (a < b ? -1 : 1)).map(([lod, count]) => [`of level ${lod}`, count] as const);
+    const lods = [...met.lods].sort(([a], [b]) => (a < b ? -1 : 1)).map(([lod, count]) => [`at level ${lod}`, count] as const);
     if (lods.length > 0)
-      gather.warnings.add(
-        `Of each object the most detailed geometry is read. Further ones left out: ${lods.map(([l, n]) => `${n} ${l}`).join(', ')}.`,
-      );
+      gather.warnings.add(`Only the most detailed geometry of each object is read. Left out: ${lods.map(([l, n]) => `${n} ${l}`).join(', ')}.`);
     const lost = leftOut([...met.others].map(([type, count]) => [`of ${type}`, count]));
     if (lost) gather.warnings.add(lost);
     if (met.textured > 0) gather.warnings.add(`Textures of ${pluralize(met.textured, 'geometry', 'geometries')} left out; colours are read.`);
